@@ -1,0 +1,25 @@
+"""Colours: how light one is, and what stands out on it."""
+
+import re
+
+from dividers.core.errors import BadInput
+
+
+def read_hex(written: object) -> str:
+    """Read ``#rrggbb``, in lower case. Raises BadInput otherwise."""
+    if not isinstance(written, str) or not re.fullmatch(r"#[0-9A-Fa-f]{6}", written):
+        raise BadInput(f"“{str(written)[:40]}” isn't a colour. Write # and six hexadecimal digits, like #22345a.", value=written)
+    return written.lower()
+
+
+def luminance(hex_code: str) -> float:
+    """Relative luminance, 0 black to 1 white (the WCAG 2 definition, from memory)."""
+    channels = (int(hex_code[at : at + 2], 16) / 255 for at in (1, 3, 5))
+    linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in channels]
+    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+
+def contrast(one: str, other: str) -> float:
+    """Contrast ratio of two colours, 1 to 21 (WCAG 2, from memory)."""
+    light, dark = sorted((luminance(one), luminance(other)), reverse=True)
+    return (light + 0.05) / (dark + 0.05)

@@ -1,0 +1,130 @@
+"""Reading and changing a job document by dotted paths, and what an edit means for it. Documents are never changed in place."""
+
+import copy
+import re
+from collections.abc import Mapping
+from typing import Any
+
+from dividers.core.errors import BadInput
+from dividers.core.lengths import LONGEST_TEXT, read_length, rewrite, usual_graduation
+from dividers.core.patterns import BY_KEY
+
+Document = dict[str, Any]
+
+
+def look_up(document: Any, path: str) -> Any:
+    """The value at a path such as ``surface.panels.0.width``; None where there is none."""
+    for key in path.split("."):
+        if isinstance(document, Mapping):
+            document = document.get(key)
+        elif isinstance(document, list) and key.isdigit() and int(key) < len(document):
+            document = document[int(key)]
+        else:
+            return None
+    return document
+
+
+def put(document: Any, path: str, value: Any) -> None:
+    """Set the value at a path in place, making objects on the way; None removes the key."""
+    key, _, rest = path.partition(".")
+    if isinstance(document, list):
+        if not key.isdigit() or int(key) >= len(document):
+            raise BadInput(f"There is no entry {key} here any more.", path)
+        at: Any = int(key)
+    else:
+        at = key
+    if rest:
+        if isinstance(document, dict):
+            if not isinstance(document.get(at), dict | list):
+                document[at] = {}
+        put(document[at], rest, value)
+    elif value is None and isinstance(document, dict):
+        document.pop(at, None)
+    else:
+        document[at] = value
+
+
+def changed(document: Document, changes: Mapping[str, Any]) -> Document:
+    """A copy of a document with the values at some paths changed. Raises BadInput for a path that isn't there."""
+    copied = copy.deepcopy(document)
+    for path, value in changes.items():
+        put(copied, path, value)
+    return copied
+
+
+def with_piece_ids(document: Document) -> Document:
+    """A copy in which every piece has an id of its own, for addresses: from its name where it has none."""
+    copied = copy.deepcopy(document)
+    taken: set[str] = {str(piece["id"]) for piece in _pieces(copied) if "id" in piece}
+    for piece in _pieces(copied):
+        if "id" not in piece:
+            piece["id"] = free_key(str(piece.get("name", "")), taken)
+            taken.add(piece["id"])
+    return copied
+
+
+def _pieces(document: Document) -> list[Document]:
+    pieces = document.get("pieces")
+    return [piece for piece in pieces if isinstance(piece, dict)] if isinstance(pieces, list) else []
+
+
+def free_key(name: str, taken: set[str] | Mapping[str, Any], usual: str = "piece") -> str:
+    """A key made of a name that is not taken yet: small letters, digits and hyphens."""
+    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:40].strip("-") or usual
+    key, number = stem, 2
+    while key in taken:
+        key, number = f"{stem}-{number}", number + 1
+    return key
+
+
+def in_units(document: Document, new_unit: str) -> Document:
+    """A copy whose `units` are others and whose every length is still exactly the same length."""
+    old_unit = document["units"]
+    copied = copy.deepcopy(document)
+    copied["units"] = new_unit
+    if (old_unit == "in") != (new_unit == "in"):
+        copied["graduation"] = usual_graduation(new_unit)
+    for holder, keys in _holders_of_lengths(copied):
+        for key in keys:
+            if holder.get(key) is not None:
+                holder[key] = _rewritten(holder[key], old_unit, new_unit)
+    return copied
+
+
+def _rewritten(written: Any, old_unit: str, new_unit: str) -> Any:
+    if isinstance(written, list):
+        return [_rewritten(entry, old_unit, new_unit) for entry in written]
+    length = read_length(written, old_unit)
+    text = rewrite(length, old_unit, new_unit)
+    return text if len(text) <= LONGEST_TEXT else f"{length.mm.numerator}/{length.mm.denominator} mm"
+
+
+def _holders_of_lengths(document: Document) -> list[tuple[Document, tuple[str, ...]]]:
+    """Every object in a job that has lengths, with the keys they stand under."""
+    held: list[tuple[Document, tuple[str, ...]]] = [
+        (product, ("width", "roll")) for product in document.get("products", {}).values() if product.get("kind") == "tape"
+    ]
+    for piece in _pieces(document):
+        pattern = piece["pattern"]
+        kinds = ("length", "lengths")
+        held.append((pattern, tuple(p.key for p in BY_KEY[pattern["kind"]].parameters if p.kind in kinds)))
+        for panel in piece["surface"]["panels"]:
+            held.append((panel, ("width", "height")))
+            held.append((panel.get("margin") or {}, ("top", "right", "bottom", "left")))
+            held += [(opening, ("left", "top", "width", "height")) for opening in panel.get("openings") or []]
+            survey = panel.get("survey") or {}
+            held.append((survey, ("widths", "heights", "diagonals")))
+            held += [(station, ("at", "top")) for station in survey.get("level") or []]
+    return held
+
+
+def differences(one: Any, other: Any, path: str = "") -> list[tuple[str, Any, Any]]:
+    """Where two documents differ: (path, value in one, value in the other), in order."""
+    if isinstance(one, dict) and isinstance(other, dict):
+        keys = list(dict.fromkeys([*one, *other]))
+        pairs = [(key, one.get(key), other.get(key)) for key in keys]
+    elif isinstance(one, list) and isinstance(other, list) and len(one) == len(other):
+        pairs = [(str(index), *both) for index, both in enumerate(zip(one, other, strict=True))]
+    else:
+        return [] if one == other else [(path, one, other)]
+    return [entry for key, a, b in pairs for entry in differences(a, b, f"{path}.{key}".lstrip("."))]

@@ -1,0 +1,210 @@
+"""The job: what is to be painted, as valid typed data. `job_reader.read_job` makes one from a job file.
+
+Lengths are exact fractions of millimetres; x to the right, y down from a panel's top-left corner.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from fractions import Fraction
+from typing import Any
+
+from dividers.core.errors import Fault
+from dividers.core.lengths import Graduation
+
+JOB_FORMAT = "dividers-job/1"
+SURFACE_KINDS = ("wall", "ceiling", "floor", "stairs", "furniture", "paper", "canvas")
+TEXTURES = ("glass", "smooth", "light", "rough", "grain", "canvas", "hot-pressed", "cold-pressed")
+FINISH_STATES = ("bare", "sealed", "painted")
+BINDERS = ("water", "oil", "shellac")
+SHEENS = ("flat", "matte", "satin", "semi-gloss", "gloss")
+ADHESIONS = ("delicate", "medium", "strong")
+FITS = ("square", "follow")
+TAPINGS = ("auto", "strips", "pieces")
+SEALS = ("auto", "none", "moisten", "base", "clear", "matte-medium", "caulk")
+PULLS = ("auto", "wet", "touch-dry", "dry")
+MARK_SIDES = ("auto", "painted-side", "tape-side")
+MARK_ORDERS = ("centre-first", "along")
+DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
+
+
+@dataclass(frozen=True)
+class Colour:
+    key: str
+    name: str
+    hex: str
+
+
+@dataclass(frozen=True)
+class Paint:
+    """A paint as its label states it. Times in minutes, None where the label is silent."""
+
+    key: str
+    binder: str
+    sheen: str
+    spread_m2_l: Fraction
+    touch_dry_min: Fraction | None = None
+    recoat_min: Fraction | None = None
+    tape_safe_min: Fraction | None = None
+    full_dry_min: Fraction | None = None
+    wet_edge_min: Fraction | None = None
+
+
+@dataclass(frozen=True)
+class Tape:
+    """A masking tape: its actual width, and the length of a roll."""
+
+    key: str
+    width_mm: Fraction
+    adhesion: str
+    swelling_edge: bool
+    roll_mm: Fraction
+    remove_within_min: Fraction | None = None
+
+
+@dataclass(frozen=True)
+class Rectangle:
+    """An upright rectangle in a panel: (left, top) to (right, bottom), in mm."""
+
+    left: Fraction
+    top: Fraction
+    right: Fraction
+    bottom: Fraction
+
+    @property
+    def width(self) -> Fraction:
+        return self.right - self.left
+
+    @property
+    def height(self) -> Fraction:
+        return self.bottom - self.top
+
+    def overlap(self, other: "Rectangle") -> "Rectangle | None":
+        """What both cover, or None when they share no area."""
+        both = Rectangle(
+            max(self.left, other.left), max(self.top, other.top), min(self.right, other.right), min(self.bottom, other.bottom)
+        )
+        return both if both.width > 0 and both.height > 0 else None
+
+
+@dataclass(frozen=True)
+class Opening:
+    """A door, a window, anything in a panel that isn't painted."""
+
+    name: str
+    box: Rectangle
+
+
+@dataclass(frozen=True)
+class Survey:
+    """Readings as taken, in mm; the outline is the panel's width and height until they are adjusted."""
+
+    widths: tuple[Fraction, ...] = ()
+    heights: tuple[Fraction, ...] = ()
+    diagonals: tuple[Fraction, ...] = ()
+    level: tuple[tuple[Fraction, Fraction], ...] = ()
+
+
+@dataclass(frozen=True)
+class Panel:
+    """One flat panel: its measured size, what is left of it inside the margins, and its openings."""
+
+    name: str
+    width_mm: Fraction
+    height_mm: Fraction
+    field: Rectangle
+    openings: tuple[Opening, ...] = ()
+    survey: Survey = Survey()
+
+    @property
+    def outline(self) -> Rectangle:
+        return Rectangle(Fraction(0), Fraction(0), self.width_mm, self.height_mm)
+
+
+@dataclass(frozen=True)
+class Fold:
+    """Two panels joined along a side of each."""
+
+    panel: str
+    side: str
+    other_panel: str
+    other_side: str
+
+
+@dataclass(frozen=True)
+class Surface:
+    kind: str
+    texture: str
+    finish: str
+    panels: tuple[Panel, ...]
+    folds: tuple[Fold, ...] = ()
+    painted_on: str | None = None
+
+
+@dataclass(frozen=True)
+class PatternChoice:
+    """A pattern's kind with its parameters' values, read and checked as that pattern states them."""
+
+    kind: str
+    values: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Method:
+    """How the piece is to be taped and painted. `paint` and `coats` go by colour key."""
+
+    tape: Tape
+    fit: str = "square"
+    taping: str = "auto"
+    paint: Mapping[str, Paint] = field(default_factory=dict)
+    coats: Mapping[str, int] = field(default_factory=dict)
+    seal: str = "auto"
+    pull: str = "auto"
+    marks: str = "auto"
+    mark_order: str = "centre-first"
+    tape_waste_percent: int = 10
+
+
+@dataclass(frozen=True)
+class Piece:
+    """One thing to paint: a surface with a pattern and a method. `key` names it in addresses."""
+
+    key: str
+    name: str
+    base: str
+    surface: Surface
+    pattern: PatternChoice
+    method: Method
+    copies: int = 1
+
+
+@dataclass(frozen=True)
+class Crew:
+    painters: int = 1
+    start: str | None = None
+    days: tuple[str, ...] = DAYS[:6]
+    hours: tuple[tuple[str, str], ...] = (("08:00", "12:00"), ("12:30", "17:30"))
+
+
+@dataclass(frozen=True)
+class Climate:
+    temperature_c: Fraction = Fraction(23)
+    humidity_percent: Fraction = Fraction(50)
+
+
+@dataclass(frozen=True)
+class Job:
+    """A whole job. `document` is the job file as read, unknown keys and all; `warnings` what was odd in it."""
+
+    title: str
+    units: str
+    graduation: Graduation
+    palette: Mapping[str, Colour]
+    products: Mapping[str, Paint | Tape]
+    pieces: tuple[Piece, ...]
+    crew: Crew
+    climate: Climate
+    document: Mapping[str, Any] = field(repr=False)
+    warnings: tuple[Fault, ...] = ()
+
+    def piece(self, key: str) -> Piece | None:
+        return next((piece for piece in self.pieces if piece.key == key), None)

@@ -1,0 +1,220 @@
+"""Reads one piece of a job: its surface with panels and openings, its pattern and its method."""
+
+import re
+from collections.abc import Mapping
+from datetime import datetime
+from fractions import Fraction
+
+from dividers.core.errors import BadInput
+from dividers.core.job import (
+    FINISH_STATES,
+    FITS,
+    MARK_ORDERS,
+    MARK_SIDES,
+    PULLS,
+    SEALS,
+    SURFACE_KINDS,
+    TAPINGS,
+    TEXTURES,
+    Colour,
+    Fold,
+    Method,
+    Opening,
+    Paint,
+    Panel,
+    PatternChoice,
+    Piece,
+    Rectangle,
+    Surface,
+    Survey,
+    Tape,
+)
+from dividers.core.lengths import write_exact
+from dividers.core.patterns import BY_KEY
+from dividers.core.patterns.parameters import read_values
+from dividers.core.reader import Reader, read_count
+
+LEAST_PANEL_MM = Fraction(10)
+MOST_PANEL_MM = Fraction(100_000)
+MOST_PANELS = 20
+MOST_OPENINGS = 40
+SIDES = ("top", "right", "bottom", "left")
+
+# When a job names no tape: the commonest roll, whose "1 in" is 24 mm (common practice, no source).
+USUAL_TAPE = Tape("masking tape", Fraction(24), "medium", False, Fraction(55_000))
+
+
+def read_piece(entry: Reader, usual_key: str, palette: Mapping[str, Colour], products: Mapping[str, Paint | Tape]) -> Piece:
+    """Read a piece; `usual_key` is its key where the file gives no id. Faults go to the reader's findings."""
+    entry.need("name", "Name the piece, like Booth front.")
+    entry.need("base", "Name the base colour's key in the palette.")
+    entry.need("surface", "Give a kind and at least one panel.")
+    entry.need("pattern", f"Give a kind: {', '.join(BY_KEY)}.")
+    piece = Piece(
+        key=entry.value("id", _read_key, usual_key),
+        name=entry.text("name"),
+        base=_palette_key(entry, "base", palette),
+        surface=_surface(entry.child("surface")),
+        pattern=_pattern(entry.child("pattern"), palette),
+        method=_method(entry.child("method"), palette, products),
+        copies=entry.count("copies", 1, 999, 1),
+    )
+    entry.close()
+    return piece
+
+
+def _read_key(written: object) -> str:
+    if not isinstance(written, str) or not re.fullmatch(r"[a-z0-9][a-z0-9-]{0,59}", written):
+        raise BadInput("must be made of small letters, digits and hyphens, at most 60.")
+    return written
+
+
+def _palette_key(entry: Reader, key: str, palette: Mapping[str, Colour]) -> str:
+    return entry.choice(key, tuple(palette), next(iter(palette), ""))
+
+
+def _surface(entry: Reader) -> Surface:
+    entry.need("kind", f"Choose one of: {', '.join(SURFACE_KINDS)}.")
+    if entry.need("panels", "Give at least one panel with width and height.") and not entry.items("panels", MOST_PANELS):
+        entry.fault("panels", "needs at least one panel with width and height.")
+    panels = tuple(_panel(panel, number) for number, panel in enumerate(entry.children("panels", MOST_PANELS), 1))
+    finish = entry.child("finish")
+    surface = Surface(
+        kind=entry.choice("kind", SURFACE_KINDS, "wall"),
+        texture=entry.choice("texture", TEXTURES, "smooth"),
+        finish=finish.choice("state", FINISH_STATES, "painted"),
+        panels=panels,
+        folds=tuple(_fold(entry, index, fold, panels) for index, fold in enumerate(entry.items("folds", MOST_PANELS))),
+        painted_on=finish.value("painted_on", _read_moment, None),
+    )
+    names = [panel.name for panel in panels]
+    for number, name in enumerate(names):
+        if name in names[:number]:
+            entry.fault(f"panels.{number}.name", f"“{name}” is the name of another panel already.")
+    finish.close()
+    entry.close()
+    return surface
+
+
+def _read_moment(written: object) -> str:
+    try:
+        return datetime.fromisoformat(str(written)).isoformat(timespec="minutes")
+    except ValueError:
+        raise BadInput(f"“{str(written)[:40]}” isn't a date. Write it like 2027-03-06 or 2027-03-06T08:00.") from None
+
+
+def _panel(entry: Reader, number: int) -> Panel:
+    allowed = "Measure it, like 119 or 2.4 m."
+    entry.need("width", allowed)
+    entry.need("height", allowed)
+    before = len(entry.findings.faults)
+    width = entry.length("width", Fraction(1000), LEAST_PANEL_MM, MOST_PANEL_MM)
+    height = entry.length("height", Fraction(1000), LEAST_PANEL_MM, MOST_PANEL_MM)
+    measured = len(entry.findings.faults) == before  # else what depends on the size would be blamed for nothing
+    margin = entry.child("margin")
+    top, right, bottom, left = (margin.length(side) for side in SIDES)
+    field = Rectangle(left, top, width - right, height - bottom)
+    unit = entry.findings.unit
+    for size, whole, first, second in ((field.width, width, "left", "right"), (field.height, height, "top", "bottom")):
+        if measured and size < LEAST_PANEL_MM:
+            way = "width" if first == "left" else "height"
+            margin.fault(
+                first if margin.has(first) else second,
+                f"the margins {first} and {second} leave less than {write_exact(LEAST_PANEL_MM, unit)} "
+                f"of the {way} of {write_exact(whole, unit)}. Make them smaller.",
+            )
+    margin.close()
+    openings = _openings(entry, Rectangle(Fraction(0), Fraction(0), width, height) if measured else None)
+    panel = Panel(entry.text("name", f"panel {number}"), width, height, field, openings, _survey(entry.child("survey")))
+    if measured and len(openings) == 1 and openings[0].box.overlap(field) == field:
+        entry.fault("openings.0.width", "the opening takes up the whole field; nothing is left to paint.")
+    entry.close()
+    return panel
+
+
+def _openings(entry: Reader, outline: Rectangle | None) -> tuple[Opening, ...]:
+    openings: list[Opening] = []
+    for number, item in enumerate(entry.children("openings", MOST_OPENINGS), 1):
+        for key in ("left", "top", "width", "height"):
+            item.need(key, "Measure it from the panel's top left.")
+        left, top = item.length("left"), item.length("top")
+        width = item.length("width", Fraction(100), Fraction(1))
+        height = item.length("height", Fraction(100), Fraction(1))
+        opening = Opening(item.text("name", f"opening {number}"), Rectangle(left, top, left + width, top + height))
+        if outline:
+            _check_opening(item, opening, outline, openings)
+        openings.append(opening)
+        item.close()
+    return tuple(openings)
+
+
+def _check_opening(item: Reader, opening: Opening, outline: Rectangle, others: list[Opening]) -> None:
+    unit, box = item.findings.unit, opening.box
+    for beyond, key, edge in ((box.right - outline.right, "width", "right"), (box.bottom - outline.bottom, "height", "bottom")):
+        if beyond > 0:
+            item.fault(key, f"{opening.name} reaches {write_exact(beyond, unit)} beyond the panel's {edge} edge.")
+    for other in others:
+        if both := box.overlap(other.box):
+            item.fault(
+                "left",
+                f"{opening.name} overlaps {other.name} by {write_exact(both.width, unit)} x {write_exact(both.height, unit)}. "
+                "Move one, or make one opening of both.",
+            )
+
+
+def _survey(entry: Reader) -> Survey:
+    widths, heights, diagonals = (entry.lengths(key, 60, LEAST_PANEL_MM) for key in ("widths", "heights", "diagonals"))
+    stations = entry.children("level", 60)
+    level = tuple((station.length("at"), station.length("top")) for station in stations)
+    entry.close()
+    return Survey(widths, heights, diagonals, level)
+
+
+def _fold(entry: Reader, index: int, fold: object, panels: tuple[Panel, ...]) -> Fold:
+    names = {panel.name for panel in panels}
+    parts = [str(part) for part in fold] if isinstance(fold, list) else []
+    if len(parts) != 4 or {parts[0], parts[2]} - names or {parts[1], parts[3]} - set(SIDES) or parts[0] == parts[2]:
+        entry.fault(
+            f"folds.{index}",
+            'must be a panel, its side, another panel and its side, like ["front", "right", "side", "left"], '
+            f"with panels from: {', '.join(names)}.",
+        )
+        return Fold("", "", "", "")
+    return Fold(*parts)
+
+
+def _pattern(entry: Reader, palette: Mapping[str, Colour]) -> PatternChoice:
+    entry.need("kind", f"Choose one of: {', '.join(BY_KEY)}.")
+    kind = entry.choice("kind", tuple(BY_KEY), "")
+    if not kind:
+        return PatternChoice("stripes", {})
+    values = read_values(BY_KEY[kind], entry, palette)
+    entry.close()
+    return PatternChoice(kind, values)
+
+
+def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str, Paint | Tape]) -> Method:
+    tapes = {key: product for key, product in products.items() if isinstance(product, Tape)}
+    paints = {key: product for key, product in products.items() if isinstance(product, Paint)}
+    chosen = entry.choice("tape", tuple(tapes), "")
+    paint, coats = entry.child("paint"), entry.child("coats")
+    for colours in (paint, coats):
+        for key in colours.raw:
+            if key not in palette:
+                colours.fault(key[:60], f"isn't a colour of the palette: {', '.join(palette)}.")
+    used = [key for key in paint.raw if key in palette]
+    names = {key: paint.choice(key, tuple(paints), "") for key in used}
+    method = Method(
+        tape=tapes.get(chosen) or next(iter(tapes.values()), USUAL_TAPE),
+        fit=entry.choice("fit", FITS, "square"),
+        taping=entry.choice("taping", TAPINGS, "auto"),
+        paint={key: paints[name] for key, name in names.items() if name},
+        coats={key: coats.value(key, lambda w: read_count(w, 1, 20), 2) for key in coats.raw if key in palette},
+        seal=entry.choice("seal", SEALS, "auto"),
+        pull=entry.choice("pull", PULLS, "auto"),
+        marks=entry.choice("marks", MARK_SIDES, "auto"),
+        mark_order=entry.choice("mark_order", MARK_ORDERS, "centre-first"),
+        tape_waste_percent=entry.count("tape_waste", 0, 200, 10),
+    )
+    entry.close()
+    return method

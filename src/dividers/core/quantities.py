@@ -1,0 +1,55 @@
+"""Times, spread rates and temperatures as people write them. Minutes, m² per litre and °C inside."""
+
+import re
+from fractions import Fraction
+
+from dividers.core.errors import BadInput
+from dividers.core.units import SQUARE_FOOT_M2, US_GALLON_L
+
+_MINUTES = {"min": 1, "minute": 1, "minutes": 1, "h": 60, "hour": 60, "hours": 60, "d": 1440, "day": 1440, "days": 1440}
+_NUMBER = r"([0-9]+(?:[.,][0-9]+)?)"
+_TEMPERATURE = re.compile(r"(-?[0-9]+(?:[.,][0-9]+)?)\s*°?\s*([cf])?")
+_SPREAD = re.compile(rf"{_NUMBER}\s*(m2/l|m²/l|ft2/gal|ft²/gal)")
+
+
+def _fraction(digits: str) -> Fraction:
+    return Fraction(digits.replace(",", "."))
+
+
+def _text(written: object) -> str:
+    return str(written).strip().lower()[:60]
+
+
+def read_minutes(written: object) -> Fraction:
+    """Read a time such as ``30 min``, ``2 h`` or ``14 d`` in minutes. Raises BadInput when it can't be read."""
+    match = re.fullmatch(rf"{_NUMBER}\s*([a-z]+)", _text(written))
+    if not match or match.group(2) not in _MINUTES:
+        raise BadInput(f"“{_text(written)}” isn't a time. Write a number with min, h or d, like 30 min, 2 h or 14 d.", value=written)
+    minutes = _fraction(match.group(1)) * _MINUTES[match.group(2)]
+    if minutes > 1440 * 3650:
+        raise BadInput(f"“{_text(written)}” is more than ten years.", value=written)
+    return minutes
+
+
+def read_spread(written: object) -> Fraction:
+    """Read a spread rate such as ``9 m2/L`` or ``375 ft2/gal`` in m² per litre. Raises BadInput when it can't be read."""
+    match = _SPREAD.fullmatch(_text(written))
+    rate = _fraction(match.group(1)) * (SQUARE_FOOT_M2 / US_GALLON_L if "gal" in match.group(2) else 1) if match else Fraction(0)
+    if not Fraction(1, 10) <= rate <= 100:
+        raise BadInput(
+            f"“{_text(written)}” isn't a spread rate. Write it as on the label, like 9 m2/L or 375 ft2/gal (0.1 to 100 m2/L).",
+            value=written,
+        )
+    return rate
+
+
+def read_celsius(written: object) -> Fraction:
+    """Read a temperature such as ``21 C`` or ``70 F`` in °C. Raises BadInput when it can't be read or no one paints at it."""
+    match = _TEMPERATURE.fullmatch(_text(written))
+    if not match:
+        raise BadInput(f"“{_text(written)}” isn't a temperature. Write it like 21 C or 70 F.", value=written)
+    degrees = _fraction(match.group(1))
+    celsius = (degrees - 32) * Fraction(5, 9) if match.group(2) == "f" else degrees
+    if not -30 <= celsius <= 60:
+        raise BadInput(f"“{_text(written)}” is outside -30 to 60 C. Check the unit (C or F).", value=written)
+    return celsius

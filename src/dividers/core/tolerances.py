@@ -1,0 +1,26 @@
+"""Every tolerance of the engine in one place, each with its reason. Lengths in mm, angles in radians, areas in mm²."""
+
+# Coordinates come out of clipping with noise of about 1e-10 mm on a 10 m wall. Two lines closer than this are one line:
+# it is a thousandth of a pencil line, and ten thousand times the noise.
+SAME_LINE_MM = 1e-3
+
+# Directions of edges longer than SHORTEST_EDGE_MM carry noise below 1e-7 rad; over 10 m this angle moves a point 0.01 mm.
+SAME_DIRECTION_RAD = 1e-6
+
+# An edge shorter than this is an artefact of clipping: nobody can tape it, and its direction is noise.
+SHORTEST_EDGE_MM = 1e-3
+
+# Two points of a line nearer than this are one point (as SAME_LINE_MM).
+SAME_POINT_MM = 1e-3
+
+# A cell smaller than this is an artefact of clipping and is dropped; far below the 0.5 mm² that checks allow.
+SMALLEST_CELL_MM2 = 1e-2
+
+# Overlap of a strip with a painted cell that counts as touching, not lying on it; far below the 0.5 mm² that checks allow.
+TOUCHING_MM2 = 1e-2
+
+# Marks are rounded from this grid (1 nm), so that an exact half graduation stays one in spite of float noise.
+MARK_GRID_MM = 1e-6
+
+# A narrower cell can't be taped or painted by hand: it is named in a warning (common practice, no source).
+SLIVER_MM = 3.0

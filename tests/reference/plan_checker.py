@@ -1,0 +1,131 @@
+"""Checks a plan document against what always holds, from the document alone and by another method than the engine's.
+
+The engine clips with one geometry library and reasons with intervals on lines; this uses another library (Clipper, on
+integer micrometres) and points sampled beside the edges.
+"""
+
+from fractions import Fraction
+
+import pyclipper
+
+SCALE = 1000  # integer micrometres
+EDGE_TOLERANCE_MM2 = 0.5
+STEP_MM = 0.05
+
+
+def to_paths(rings):
+    return [[(round(x * SCALE), round(y * SCALE)) for x, y in ring] for ring in rings]
+
+
+def clip(how, subject, other=()):
+    clipper = pyclipper.Pyclipper()
+    subject = [path for path in subject if len(path) > 2]
+    if not subject:
+        return []
+    clipper.AddPaths(subject, pyclipper.PT_SUBJECT, True)
+    if other:
+        clipper.AddPaths(other, pyclipper.PT_CLIP, True)
+    return clipper.Execute(how, pyclipper.PFT_EVENODD, pyclipper.PFT_EVENODD)
+
+
+def area_mm2(paths):
+    return sum(pyclipper.Area(path) for path in paths) / SCALE**2
+
+
+def union(shapes):
+    """The union of shapes, each its own set of rings."""
+    whole = pyclipper.Pyclipper()
+    for rings in shapes:
+        for path in clip(pyclipper.CT_UNION, to_paths(rings)):
+            whole.AddPath(path, pyclipper.PT_SUBJECT, True)
+    return whole.Execute(pyclipper.CT_UNION, pyclipper.PFT_NONZERO, pyclipper.PFT_NONZERO) if shapes else []
+
+
+class Shape:
+    """A shape to ask whether it holds a point: by counting the rings around it."""
+
+    def __init__(self, document):
+        self.document = document
+        self.paths = to_paths(document["rings"])
+        self.left, self.right = (pick(x for x, _ in self.paths[0]) for pick in (min, max))
+        self.top, self.bottom = (pick(y for _, y in self.paths[0]) for pick in (min, max))
+
+    def holds(self, x, y):
+        x, y = round(x * SCALE), round(y * SCALE)
+        if not (self.left <= x <= self.right and self.top <= y <= self.bottom):
+            return False
+        return sum(pyclipper.PointInPolygon((x, y), path) == 1 for path in self.paths) % 2 == 1
+
+    def on_edge(self, x, y):
+        point = (round(x * SCALE), round(y * SCALE))
+        if not (self.left <= point[0] <= self.right and self.top <= point[1] <= self.bottom):
+            return False
+        return any(pyclipper.PointInPolygon(point, path) == -1 for path in self.paths)
+
+
+def check_partition(piece):
+    """Rule 1: cells and reserves don't overlap, and together they are the field less the openings."""
+    for panel in piece["panels"]:
+        parts = [c["rings"] for c in [*piece["cells"], *piece["reserves"]] if c["panel"] == panel["name"]]
+        field = to_paths([panel["field"]])
+        for opening in panel["openings"]:
+            field = clip(pyclipper.CT_DIFFERENCE, field, to_paths([opening]))
+        allowed = EDGE_TOLERANCE_MM2 * sum(len(ring) for rings in parts for ring in rings)
+        whole = union(parts)
+        single = sum(area_mm2(clip(pyclipper.CT_UNION, to_paths(rings))) for rings in parts)
+        assert abs(single - area_mm2(whole)) <= allowed, "cells overlap"
+        apart = area_mm2(clip(pyclipper.CT_XOR, whole, field)) if whole else area_mm2(field)
+        assert abs(apart) <= allowed, f"cells and field differ by {apart} mm2"
+
+
+def check_passes(piece):
+    """Rule 2: strips keep off what their pass paints, and every edge of paint that must stay clean runs along a strip."""
+    for panel in piece["panels"]:
+        here = [Shape(cell) for cell in piece["cells"] if cell["panel"] == panel["name"]]
+        for each in piece["passes"]:
+            strips = [Shape(strip) for strip in each["strips"] if strip["panel"] == panel["name"]]
+            wet = [shape for shape in here if shape.document["id"] in set(each["cells"])]
+            assert all(shape.document["pass"] == each["number"] for shape in wet)
+            painted = union([shape.document["rings"] for shape in wet])
+            for strip in strips:
+                over = area_mm2(clip(pyclipper.CT_INTERSECTION, strip.paths, painted)) if painted else 0
+                assert over <= EDGE_TOLERANCE_MM2, f"{strip.document['id']} lies {over} mm2 on paint of its own pass"
+            for shape in wet:
+                for x, y in beside_edges(shape):
+                    check_covered(x, y, each["number"], here, strips)
+
+
+def beside_edges(shape):
+    """Points just outside a shape, several along each of its longer edges."""
+    for ring in shape.document["rings"]:
+        for (ax, ay), (bx, by) in zip(ring, ring[1:] + ring[:1], strict=True):
+            length = ((bx - ax) ** 2 + (by - ay) ** 2) ** 0.5
+            if length < 1:
+                continue
+            nx, ny = (by - ay) / length * STEP_MM, -(bx - ax) / length * STEP_MM
+            for share in (0.0137, 0.3731, 0.5077, 0.7119, 0.9873):  # odd ones, to miss corners of neighbours
+                x, y = ax + (bx - ax) * share, ay + (by - ay) * share
+                yield from ((x + s * nx, y + s * ny) for s in (1, -1) if not shape.holds(x + s * nx, y + s * ny))
+
+
+def check_covered(x, y, number, cells, strips):
+    beside = next((shape.document for shape in cells if shape.holds(x, y)), None)
+    if beside and (beside["pass"] or 0) >= number:
+        return
+    if any(shape.on_edge(x, y) for shape in cells):
+        return
+    assert any(strip.holds(x, y) for strip in strips), f"no tape at {x:.2f}, {y:.2f} in pass {number}"
+
+
+def check_marks(piece, step_mm, read_mm):
+    """Rule 4: each mark is read from its datum and rounded once. `read_mm` turns a reading into mm."""
+    panels = {panel["name"]: panel["outline"] for panel in piece["panels"]}
+    for mark in piece["marks"]:
+        true = mark["x"] if mark["line"] in ("top edge", "bottom edge") else mark["y"]
+        moved = float(read_mm(mark["reading"])) - true
+        assert abs(moved - mark["error"]) < 1e-5
+        assert abs(moved) <= float(Fraction(step_mm) / 2) + 1e-5
+        assert 0 <= mark["x"] <= panels[mark["panel"]][2][0] + 1e-5
+    for line in {(mark["panel"], mark["line"]) for mark in piece["marks"]}:
+        orders = sorted(m["order"] for m in piece["marks"] if (m["panel"], m["line"]) == line)
+        assert orders == list(range(1, len(orders) + 1))

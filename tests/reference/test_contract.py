@@ -1,0 +1,28 @@
+"""The contract's rules 1, 2, 4 and 5 on generated stripe jobs, checked by another method than the engine's."""
+
+import copy
+
+import plan_checker
+from hypothesis import given
+from jobs import stripe_jobs
+
+from dividers.core.job_reader import dump_job, parse_job, read_job
+from dividers.core.lengths import read_length
+from dividers.core.plan import plan_job
+from dividers.core.plan_document import plan_document, plan_text
+
+
+@given(stripe_jobs())
+def test_striped_plans_keep_the_contract(document):
+    job = read_job(document)
+    [piece] = plan_document(plan_job(job))["pieces"]
+    plan_checker.check_partition(piece)
+    plan_checker.check_passes(piece)
+    plan_checker.check_marks(piece, job.graduation.step_mm, lambda reading: read_length(reading, job.units).mm)
+
+
+@given(stripe_jobs())
+def test_the_same_job_gives_the_same_plan_byte_for_byte(document):
+    first = plan_text(plan_job(read_job(document)))
+    assert plan_text(plan_job(read_job(copy.deepcopy(document)))) == first
+    assert plan_text(plan_job(parse_job(dump_job(read_job(document))))) == first
