@@ -1,0 +1,139 @@
+"""The command line: plan, serve, demo, export and import."""
+
+import argparse
+import os
+import signal
+import sys
+from collections.abc import Sequence
+from contextlib import closing
+from pathlib import Path
+from types import FrameType
+from typing import NoReturn
+
+from dividers.core.errors import BadJob, DividersError
+
+DEFAULT_PORT = 8640
+HOST = "127.0.0.1"
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; returns the exit code: 0 done, 2 a bad job or call, 1 anything else that has a message."""
+    parser = _parser()
+    options = parser.parse_args(arguments)
+    try:
+        code: int = options.run(options)
+    except BadJob as bad:
+        for fault in bad.faults:
+            print(fault, file=sys.stderr)
+        return 2
+    except (DividersError, OSError) as error:
+        print(error, file=sys.stderr)
+        return 2 if isinstance(error, DividersError) else 1
+    return code
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="dividers", description="Measures, marks, tapes and reckons painted patterns.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    usual = Path(os.environ.get("DIVIDERS_DATA", "data"))
+
+    plan = commands.add_parser("plan", help="print the plan of a job file as JSON")
+    plan.add_argument("job", type=Path, help="the job file (JSON), or - for standard input")
+    plan.set_defaults(run=_plan)
+
+    for name, run, help_text in (("serve", _serve, "start the web application"), ("demo", _demo, "lay out the demo and start")):
+        command = commands.add_parser(name, help=help_text)
+        command.add_argument("--data", type=Path, default=usual, help="folder of the database (default: %(default)s)")
+        command.add_argument("--port", type=int, default=DEFAULT_PORT, help="default: %(default)s")
+        command.set_defaults(run=run)
+        if name == "demo":
+            command.add_argument("--fresh", action="store_true", help="lay the demo anew; what was changed in it goes")
+            command.add_argument("--only-load", action="store_true", help="load the demo and don't start")
+
+    export = commands.add_parser("export", help="print a job of the shelf as a job file; without a number, list the shelf")
+    export.add_argument("number", type=int, nargs="?", help="the job's number")
+    export.add_argument("--data", type=Path, default=usual)
+    export.set_defaults(run=_export)
+
+    bring = commands.add_parser("import", help="put a job file on the shelf")
+    bring.add_argument("job", type=Path)
+    bring.add_argument("--data", type=Path, default=usual)
+    bring.set_defaults(run=_import)
+    return parser
+
+
+def _plan(options: argparse.Namespace) -> int:
+    from dividers.core.job_reader import parse_job
+    from dividers.core.plan import plan_job
+    from dividers.core.plan_document import plan_text
+
+    content = sys.stdin.buffer.read() if str(options.job) == "-" else options.job.read_bytes()
+    job = parse_job(content)
+    for warning in job.warnings:
+        print(f"note: {warning}", file=sys.stderr)
+    sys.stdout.write(plan_text(plan_job(job)))
+    return 0
+
+
+def _export(options: argparse.Namespace) -> int:
+    from dividers.services import shelf
+    from dividers.services.opening import open_data
+    from dividers.store.jobs import list_jobs
+
+    with closing(open_data(options.data)) as connection:
+        if options.number is None:
+            for row in list_jobs(connection):
+                print(f"{row.id}\t{row.title}")
+        else:
+            sys.stdout.write(shelf.export_job(connection, options.number))
+    return 0
+
+
+def _import(options: argparse.Namespace) -> int:
+    from dividers.services import shelf
+    from dividers.services.opening import open_data
+
+    with closing(open_data(options.data)) as connection:
+        number, job = shelf.import_job(connection, options.job.read_bytes())
+    for warning in job.warnings:
+        print(f"note: {warning}", file=sys.stderr)
+    print(f"{number}\t{job.title}")
+    return 0
+
+
+def _demo(options: argparse.Namespace) -> int:
+    from dividers.services.demo import load_demo
+    from dividers.services.opening import open_data
+
+    with closing(open_data(options.data)) as connection:
+        load_demo(connection, fresh=options.fresh)
+    return 0 if options.only_load else _serve(options)
+
+
+def _serve(options: argparse.Namespace) -> int:
+    """Serve until SIGTERM or Ctrl-C; requests in flight are finished first."""
+    from waitress import create_server
+
+    from dividers.web.app import create_app
+
+    app = create_app(options.data)
+    try:
+        server = create_server(app, host=HOST, port=options.port, threads=4, ident="dividers")
+    except OSError as error:
+        print(f"Port {options.port} can't be used ({error.strerror}). Is Dividers running already? Try --port.", file=sys.stderr)
+        return 1
+    signal.signal(signal.SIGTERM, _stop)
+    print(f"Dividers is at http://{HOST}:{server.effective_port}/  (Ctrl-C stops it)", flush=True)
+    try:
+        server.run()
+    except (SystemExit, KeyboardInterrupt):
+        server.close()
+    return 0
+
+
+def _stop(signal_number: int, frame: FrameType | None) -> NoReturn:
+    raise SystemExit(0)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

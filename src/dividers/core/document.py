@@ -14,7 +14,8 @@ Document = dict[str, Any]
 
 def look_up(document: Any, path: str) -> Any:
     """The value at a path such as ``surface.panels.0.width``; None where there is none."""
-    for key in path.split("."):
+    while path:
+        key, path = _first_key(document, path)
         if isinstance(document, Mapping):
             document = document.get(key)
         elif isinstance(document, list) and key.isdigit() and int(key) < len(document):
@@ -24,19 +25,25 @@ def look_up(document: Any, path: str) -> Any:
     return document
 
 
-def put(document: Any, path: str, value: Any) -> None:
-    """Set the value at a path in place, making objects on the way; None removes the key."""
+def _first_key(document: Any, path: str) -> tuple[str, str]:
+    """A path's first key and the rest. Names that people gave may hold dots: the longest that is there counts."""
+    if isinstance(document, Mapping):
+        for key in sorted(document, key=len, reverse=True):
+            if path == key or path.startswith(f"{key}."):
+                return key, path[len(key) + 1 :]
     key, _, rest = path.partition(".")
-    if isinstance(document, list):
-        if not key.isdigit() or int(key) >= len(document):
-            raise BadInput(f"There is no entry {key} here any more.", path)
-        at: Any = int(key)
-    else:
-        at = key
+    return key, rest
+
+
+def put(document: Any, path: str, value: Any) -> None:
+    """Set the value at a path in place, making objects on the way; None removes the key. Raises BadInput for a lost list entry."""
+    key, rest = _first_key(document, path)
+    if isinstance(document, list) and (not key.isdigit() or int(key) >= len(document)):
+        raise BadInput(f"There is no entry {key} here any more.", path)
+    at: Any = int(key) if isinstance(document, list) else key
     if rest:
-        if isinstance(document, dict):
-            if not isinstance(document.get(at), dict | list):
-                document[at] = {}
+        if isinstance(document, dict) and not isinstance(document.get(at), dict | list):
+            document[at] = {}
         put(document[at], rest, value)
     elif value is None and isinstance(document, dict):
         document.pop(at, None)

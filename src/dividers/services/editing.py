@@ -103,15 +103,19 @@ def edit_piece(
     base: int,
     changes: Mapping[str, Any],
     typed: Mapping[str, Any],
+    then: Callable[[Document, str], None] | None = None,
 ) -> None:
-    """Change values of a piece by path, or of the job where the path starts with a slash.
+    """Change values of a piece by path, or of the job where the path starts with a slash; `then` may change more in place.
 
-    When they can't be taken, what was typed is kept as a draft of that station and BadJob raised.
+    `then` gets the document and the path of the piece. When the result can't be taken, what was typed is kept as a draft of
+    that station and BadJob raised.
     """
 
     def edit(document: Document) -> Document:
-        number = _number(document, piece_key)
-        return changed(document, {p[1:] if p.startswith("/") else f"pieces.{number}.{p}": v for p, v in changes.items()})
+        edited = apply(document, piece_key, changes)
+        if then:
+            then(edited, f"pieces.{_number(edited, piece_key)}")
+        return edited
 
     try:
         change(connection, job_id, base, f"{station.capitalize()} changed", edit, piece_key)
@@ -120,6 +124,12 @@ def edit_piece(
             drafts.put_draft(connection, job_id, piece_key, station, json.dumps(typed))
         raise
     drop_draft(connection, job_id, piece_key, station)
+
+
+def apply(document: Document, piece_key: str, changes: Mapping[str, Any]) -> Document:
+    """A copy of a document with changes made to one piece, or to the job where the path starts with a slash."""
+    number = _number(document, piece_key)
+    return changed(document, {p[1:] if p.startswith("/") else f"pieces.{number}.{p}": v for p, v in changes.items()})
 
 
 def find_draft(connection: sqlite3.Connection, job_id: int, piece_key: str, station: str) -> dict[str, Any] | None:
@@ -144,10 +154,8 @@ def _number(document: Document, piece_key: str) -> int:
 def faults_of(connection: sqlite3.Connection, job_id: int, piece_key: str, changes: Mapping[str, Any]) -> tuple[Fault, ...]:
     """What is wrong with changes that were kept as a draft."""
     document = json.loads(require_head(connection, job_id).document)
-    number = _number(document, piece_key)
     try:
-        edited = changed(document, {p[1:] if p.startswith("/") else f"pieces.{number}.{p}": v for p, v in changes.items()})
-        text = dump(edited)
+        text = dump(apply(document, piece_key, changes))
         job_of(text)
         piece_plan(text, piece_key)
     except BadJob as bad:

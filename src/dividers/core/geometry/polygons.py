@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 
 from dividers.core.geometry.shapes import NO_SHAPES, Floats, Ints, Point, Shapes, oriented
-from dividers.core.tolerances import SMALLEST_CELL_MM2, TOUCHING_MM2
+from dividers.core.tolerances import OVERLAY_GRID_MM, SMALLEST_CELL_MM2, TOUCHING_MM2
 
 Region = shapely.Geometry
 
@@ -46,7 +46,7 @@ def cut_to(shapes: Shapes, field: Region, whole: Sequence[bool]) -> tuple[Shapes
     untouched = np.asarray(whole, bool)
     polygons = to_polygons(shapes)
     origin = np.arange(len(shapes))
-    pieces, index = shapely.get_parts(shapely.intersection(polygons[~untouched], field), return_index=True)
+    pieces, index = shapely.get_parts(shapely.intersection(polygons[~untouched], field, grid_size=OVERLAY_GRID_MM), return_index=True)
     solid = (shapely.get_type_id(pieces) == shapely.GeometryType.POLYGON) & (shapely.area(pieces) > SMALLEST_CELL_MM2)
     parts = np.concatenate([polygons[untouched], pieces[solid]])
     origins = np.concatenate([origin[untouched], origin[~untouched][index[solid]]])
@@ -58,7 +58,7 @@ def overlapping(upper: Floats, lower: Floats) -> tuple[Ints, Ints]:
     """Pairs (index in upper, index in lower) of polygons that share an area, not just an edge; in order."""
     tree = shapely.STRtree(lower)
     first, second = tree.query(upper, predicate="intersects")
-    shared = shapely.area(shapely.intersection(upper[first], lower[second])) > TOUCHING_MM2
+    shared = shapely.area(shapely.intersection(upper[first], lower[second], grid_size=OVERLAY_GRID_MM)) > TOUCHING_MM2
     first, second = first[shared], second[shared]
     order = np.lexsort([second, first])
     return first[order], second[order]
@@ -66,7 +66,7 @@ def overlapping(upper: Floats, lower: Floats) -> tuple[Ints, Ints]:
 
 def cut_back(polygon: Region, others: Sequence[Region]) -> list[Region]:
     """What is left of a polygon where the others lie on it, as single polygons."""
-    rest = shapely.difference(polygon, shapely.union_all(list(others)))
+    rest = shapely.difference(polygon, shapely.union_all(list(others), grid_size=OVERLAY_GRID_MM), grid_size=OVERLAY_GRID_MM)
     return [
         part
         for part in shapely.get_parts(rest)

@@ -1,0 +1,32 @@
+"""Sheets to print."""
+
+import sqlite3
+
+from dividers.core.document import free_key
+from dividers.core.drawn_tape import draw_tape
+from dividers.core.scene import View
+from dividers.formats.pdf import Sheet, SheetRow, mark_sheet
+from dividers.services.editing import open_job
+from dividers.services.pictures import scene_of
+from dividers.services.planning import piece_plan
+
+
+def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str) -> tuple[str, bytes]:
+    """The mark sheet of a piece: (file name, PDF). Letter paper for jobs in inches, else A4."""
+    opened = open_job(connection, job_id)
+    document = opened.revision.document
+    plan = piece_plan(document, piece_key)
+    graduation = opened.job.graduation
+    groups: dict[str, list[tuple[int, SheetRow]]] = {}
+    for number, mark in enumerate(plan.marks, 1):
+        panel = f"{mark.panel}: " if len(plan.layouts) > 1 else ""
+        row = SheetRow(f"{mark.order}.", str(number), mark.reading.text, draw_tape(mark.reading.rounded_mm, graduation))
+        groups.setdefault(f"{panel}{mark.line.capitalize()}, from {mark.datum}", []).append((mark.order, row))
+    sheet = Sheet(
+        title=plan.piece.name,
+        subtitle=f"{opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}",
+        scene=scene_of(document, piece_key, View(marks=True)),
+        groups=tuple((title, tuple(row for _, row in sorted(rows, key=lambda entry: entry[0]))) for title, rows in groups.items()),
+        checks=tuple((check.what, check.reading.text) for check in plan.checks),
+    )
+    return f"marks-{free_key(plan.piece.name, set())}.pdf", mark_sheet(sheet, "Letter" if opened.job.units == "in" else "A4")

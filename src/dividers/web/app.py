@@ -1,0 +1,52 @@
+"""The application factory."""
+
+import secrets
+from pathlib import Path
+
+from flask import Flask
+from flask_wtf.csrf import CSRFProtect
+
+from dividers.store.database import connect
+from dividers.store.migrate import migrate
+from dividers.web import database, errors, filters, pieces, security, sheets, shelf, stations
+
+MOST_REQUEST_BYTES = 2_500_000
+DATABASE = "dividers.sqlite"
+
+
+def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) -> Flask:
+    """The web application over the data in a folder, answering only requests addressed to `hosts`. Migrates the database."""
+    data.mkdir(parents=True, exist_ok=True)
+    app = Flask(__name__)
+    app.config.update(
+        SECRET_KEY=_secret(data / "secret"),
+        DATABASE=data / DATABASE,
+        HOSTS=hosts,
+        MAX_CONTENT_LENGTH=MOST_REQUEST_BYTES,
+        MAX_FORM_MEMORY_SIZE=MOST_REQUEST_BYTES,
+        SESSION_COOKIE_SAMESITE="Strict",
+        SESSION_COOKIE_NAME="dividers",
+        WTF_CSRF_TIME_LIMIT=None,  # a page may stand open on the ladder overnight
+        WTF_CSRF_SSL_STRICT=False,
+    )
+    app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
+    connection = connect(data / DATABASE)
+    try:
+        migrate(connection, backup_to=data / "backups")
+    finally:
+        connection.close()
+    security.guard(app)
+    CSRFProtect(app)
+    for part in (database, errors, filters):
+        part.register(app)
+    for blueprint in (shelf.blueprint, pieces.blueprint, stations.blueprint, sheets.blueprint):
+        app.register_blueprint(blueprint)
+    return app
+
+
+def _secret(path: Path) -> str:
+    """The key that signs sessions: made once, kept beside the database, readable by its owner alone."""
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_hex(32))
+    return path.read_text()

@@ -1,0 +1,24 @@
+"""One database connection a request."""
+
+import sqlite3
+
+from flask import Flask, current_app, g
+
+from dividers.store.database import connect
+
+
+def connection() -> sqlite3.Connection:
+    """This request's connection."""
+    if "connection" not in g:
+        g.connection = connect(current_app.config["DATABASE"])
+    opened: sqlite3.Connection = g.connection
+    return opened
+
+
+def _close(_: BaseException | None) -> None:
+    if opened := g.pop("connection", None):
+        opened.close()
+
+
+def register(app: Flask) -> None:
+    app.teardown_appcontext(_close)

@@ -1,0 +1,37 @@
+"""What every request and answer must keep to: the address it was sent to, and what a page may load."""
+
+from flask import Flask, Response, abort, current_app, request
+
+HEADERS = {
+    "Content-Security-Policy": (
+        "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
+        "object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+    ),
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "same-origin",
+    "Cross-Origin-Opener-Policy": "same-origin",
+    "Cross-Origin-Resource-Policy": "same-origin",
+    "Permissions-Policy": "camera=(), microphone=(), geolocation=()",
+}
+
+
+def guard(app: Flask) -> None:
+    """Check the Host header before anything else (against DNS rebinding), and set the headers on every answer."""
+    app.before_request(_check_host)
+    app.after_request(_set_headers)
+
+
+def _check_host() -> None:
+    name = request.host.rsplit(":", 1)[0] if not request.host.endswith("]") else request.host
+    if name not in current_app.config["HOSTS"]:
+        abort(421)
+
+
+def _set_headers(response: Response) -> Response:
+    for name, value in HEADERS.items():
+        response.headers.setdefault(name, value)
+    if request.endpoint == "static":
+        response.cache_control.max_age = 3600
+    else:
+        response.headers.setdefault("Cache-Control", "no-store")
+    return response

@@ -1,0 +1,36 @@
+"""Sheets to print: the mark sheet, as a page and as PDF."""
+
+from flask import Blueprint, Response, render_template
+from flask.typing import ResponseReturnValue
+from markupsafe import Markup
+
+from dividers.core.scene import View
+from dividers.services import editing, pictures, sheets
+from dividers.services.planning import piece_plan
+from dividers.web.database import connection
+from dividers.web.mark_list import grouped, tape_picture
+
+blueprint = Blueprint("sheets", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
+
+
+@blueprint.get("/mark-sheet")
+def mark_sheet(job_id: int, piece: str) -> ResponseReturnValue:
+    opened = editing.open_job(connection(), job_id)
+    plan = piece_plan(opened.revision.document, piece)
+    return render_template(
+        "stations/mark_sheet.html",
+        opened=opened,
+        job=opened.job,
+        plan=plan,
+        piece=plan.piece,
+        graduation=opened.document.get("graduation") or ("1/16 in" if opened.job.units == "in" else "1 mm"),
+        mark_groups=grouped(plan),
+        tapes={f"m{n}": tape_picture(mark, opened.job.graduation) for n, mark in enumerate(plan.marks, 1)},
+        drawing=Markup(pictures.drawing(opened.revision.document, piece, View(marks=True))),
+    )
+
+
+@blueprint.get("/mark-sheet.pdf")
+def mark_sheet_pdf(job_id: int, piece: str) -> ResponseReturnValue:
+    name, content = sheets.mark_sheet_pdf(connection(), job_id, piece)
+    return Response(content, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
