@@ -60,7 +60,7 @@ def openings(draw, width, height):
 
 @st.composite
 def stripe_jobs(draw):
-    """Jobs of one striped panel: all directions, counts and lists, margins, openings, one to three colours, narrow and wide tape."""
+    """Jobs of one striped panel: all directions, counts and lists, margins, openings, colours, narrow and wide tape."""
     width, height = draw(st.integers(12, 160)), draw(st.integers(12, 120))
     pattern = {
         "direction": draw(st.sampled_from(["vertical", "horizontal", 45, 30, 135, 7.5, 163]) | st.integers(-180, 180)),

@@ -120,7 +120,9 @@ def _serve(options: argparse.Namespace) -> int:
     try:
         server = create_server(app, host=HOST, port=options.port, threads=4, ident="dividers")
     except OSError as error:
-        print(f"Port {options.port} can't be used ({error.strerror}). Is Dividers running already? Try --port.", file=sys.stderr)
+        print(
+            f"Port {options.port} can't be used ({error.strerror}). Is Dividers running already? Try --port.", file=sys.stderr
+        )
         return 1
     signal.signal(signal.SIGTERM, _stop)
     print(f"Dividers is at http://{HOST}:{server.effective_port}/  (Ctrl-C stops it)", flush=True)

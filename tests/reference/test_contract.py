@@ -3,7 +3,7 @@
 import copy
 
 import plan_checker
-from hypothesis import given
+from hypothesis import given, settings
 from jobs import stripe_jobs
 
 from dividers.core.job_reader import dump_job, parse_job, read_job
@@ -12,6 +12,7 @@ from dividers.core.plan import plan_job
 from dividers.core.plan_document import plan_document, plan_text
 
 
+@settings(max_examples=400)
 @given(stripe_jobs())
 def test_striped_plans_keep_the_contract(document):
     job = read_job(document)

@@ -139,9 +139,7 @@ def _product(key: str, entry: Reader) -> Paint | Tape:
 
 
 def _paint(key: str, entry: Reader) -> Paint:
-    times = [
-        entry.value(name, read_minutes, None) for name in ("touch_dry", "recoat", "tape_safe", "full_dry", "wet_edge")
-    ]
+    times = [entry.value(name, read_minutes, None) for name in ("touch_dry", "recoat", "tape_safe", "full_dry", "wet_edge")]
     return Paint(
         key,
         entry.choice("binder", BINDERS, "water"),
@@ -184,7 +182,11 @@ def _day(entry: Reader, index: int, day: object) -> str:
 
 def _hours(entry: Reader, index: int, span: object) -> tuple[str, str]:
     times = tuple(str(time) for time in span) if isinstance(span, list) else ()
-    if len(times) != 2 or not all(re.fullmatch(r"([01][0-9]|2[0-3]):[0-5][0-9]|24:00", t) for t in times) or times[0] >= times[1]:
+    if (
+        len(times) != 2
+        or not all(re.fullmatch(r"([01][0-9]|2[0-3]):[0-5][0-9]|24:00", t) for t in times)
+        or times[0] >= times[1]
+    ):
         entry.fault(f"hours.{index}", 'must be a span of the day, from and to, like ["08:00", "12:00"].')
         return ("08:00", "12:00")
     return (times[0], times[1])

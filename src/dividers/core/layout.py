@@ -32,7 +32,7 @@ class Layout:
         return np.isin(self.slots, [slot for slot, color in enumerate(self.colors) if color == key])
 
     @cached_property
-    def polygons(self) -> Floats:
+    def polygons(self) -> polygons.Polygons:
         """The cells as polygons for the algebra in `geometry.polygons`."""
         return polygons.to_polygons(self.cells)
 
@@ -68,7 +68,8 @@ def _inside(shapes: Shapes, panel: Panel) -> Bools:
             | (bottom <= float(box.top) + SAME_POINT_MM)
             | (top >= float(box.bottom) - SAME_POINT_MM)
         )
-    return inside
+    result: Bools = inside
+    return result
 
 
 def widths_of(cells: Shapes) -> Floats:

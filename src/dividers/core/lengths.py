@@ -113,7 +113,9 @@ def _number(part: str, text: str) -> Fraction:
     if below == 0:
         raise BadInput(f"“{text}” divides by zero. {ACCEPTED}", value=text)
     if whole and above >= below:
-        raise BadInput(f"“{text}” has a fraction of 1 or more behind a whole number. Write it with a fraction below 1.", value=text)
+        raise BadInput(
+            f"“{text}” has a fraction of 1 or more behind a whole number. Write it with a fraction below 1.", value=text
+        )
     return Fraction(sum(whole)) + Fraction(above, below)
 
 
@@ -131,9 +133,10 @@ class Graduation:
         return Graduation(self.step_mm, unit if metric and unit in ("cm", "mm") else self.unit, feet and not metric)
 
 
-GRADUATIONS: dict[str, Graduation] = {
-    f"1/{parts} in": Graduation(INCH_MM / parts, "in") for parts in (2, 4, 8, 16, 32, 64)
-} | {"1 mm": Graduation(Fraction(1), "mm"), "0.5 mm": Graduation(Fraction(1, 2), "mm")}
+GRADUATIONS: dict[str, Graduation] = {f"1/{parts} in": Graduation(INCH_MM / parts, "in") for parts in (2, 4, 8, 16, 32, 64)} | {
+    "1 mm": Graduation(Fraction(1), "mm"),
+    "0.5 mm": Graduation(Fraction(1, 2), "mm"),
+}
 
 
 def usual_graduation(unit: str) -> str:
@@ -145,7 +148,9 @@ def read_graduation(written: object) -> Graduation:
     """Read a graduation such as ``1/16 in`` or ``0.5 mm``. Raises BadInput when it isn't one of GRADUATIONS."""
     tidy = " ".join(str(written).replace(",", ".").split())
     if tidy not in GRADUATIONS:
-        raise BadInput(f"“{str(written)[:LONGEST_TEXT]}” isn't a graduation. Choose one of: {', '.join(GRADUATIONS)}.", value=written)
+        raise BadInput(
+            f"“{str(written)[:LONGEST_TEXT]}” isn't a graduation. Choose one of: {', '.join(GRADUATIONS)}.", value=written
+        )
     return GRADUATIONS[tidy]
 
 
@@ -190,7 +195,7 @@ def _feet_and_inches(mm: Fraction) -> str:
 
 
 def write_exact(mm: Fraction, unit: str) -> str:
-    """A length in `unit` as exactly as is useful: a fraction to 1/64 in where it is one, else up to three decimals, with “≈” where cut."""
+    """A length in `unit`: a fraction to 1/64 in where it is one, else up to three decimals, with “≈” where they were cut."""
     value = mm / LENGTH_MM[unit]
     if unit == "in" and (value * 64).denominator == 1:
         return f"{write_inches(mm)} in"

@@ -19,7 +19,12 @@ from dividers.core.lengths import Graduation, Reading, read_off
 from dividers.core.tolerances import MARK_GRID_MM, SAME_POINT_MM
 
 # The sides of a field: name, where its readings start, and which coordinate they read.
-SIDES = (("top edge", "top left", 0), ("right edge", "top right", 1), ("bottom edge", "bottom left", 0), ("left edge", "top left", 1))
+SIDES = (
+    ("top edge", "top left", 0),
+    ("right edge", "top right", 1),
+    ("bottom edge", "bottom left", 0),
+    ("left edge", "top left", 1),
+)
 
 
 @dataclass(frozen=True)

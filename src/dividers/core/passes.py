@@ -89,7 +89,9 @@ def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, C
     spared = other.labour_min - chosen.labour_min
     if spared < 1:
         return Taping(chosen, options, "Both ways come to the same strips here; long strips are the simpler habit.")
-    return Taping(chosen, options, f"{chosen.taping.capitalize()} save about {spared:.0f} min of taping against {other.taping} here.")
+    return Taping(
+        chosen, options, f"{chosen.taping.capitalize()} save about {spared:.0f} min of taping against {other.taping} here."
+    )
 
 
 def in_strips(layouts: Sequence[Layout], order: Sequence[str], width_mm: float) -> Option:

@@ -150,9 +150,12 @@ def _openings(entry: Reader, outline: Rectangle | None) -> tuple[Opening, ...]:
 
 def _check_opening(item: Reader, opening: Opening, outline: Rectangle, others: list[Opening]) -> None:
     unit, box = item.findings.unit, opening.box
-    for beyond, key, edge in ((box.right - outline.right, "width", "right"), (box.bottom - outline.bottom, "height", "bottom")):
-        if beyond > 0:
-            item.fault(key, f"{opening.name} reaches {write_exact(beyond, unit)} beyond the panel's {edge} edge.")
+    across = (box.left, box.right, outline.right, "left", "width", "right")
+    down = (box.top, box.bottom, outline.bottom, "top", "height", "bottom")
+    for start, end, most, where, size, edge in (across, down):
+        if end > most:
+            key = where if start >= most else size
+            item.fault(key, f"{opening.name} reaches {write_exact(end - most, unit)} beyond the panel's {edge} edge.")
     for other in others:
         if both := box.overlap(other.box):
             item.fault(

@@ -16,7 +16,7 @@ from dividers.core.tolerances import SLIVER_MM
 
 
 @dataclass(frozen=True)
-class Warning_:
+class Caution:
     """Something the painter should know: a code that stays, the piece, and a sentence."""
 
     code: str
@@ -35,7 +35,7 @@ class PiecePlan:
     checks: tuple[Check, ...]
     paints: tuple[PaintNeed, ...]
     tape: TapeNeed
-    warnings: tuple[Warning_, ...]
+    warnings: tuple[Caution, ...]
 
     @property
     def first_cell(self) -> tuple[int, ...]:
@@ -47,7 +47,7 @@ class PiecePlan:
 class Plan:
     job: Job
     pieces: tuple[PiecePlan, ...]
-    warnings: tuple[Warning_, ...]
+    warnings: tuple[Caution, ...]
 
 
 def plan_job(job: Job) -> Plan:
@@ -61,7 +61,7 @@ def plan_job(job: Job) -> Plan:
             faults.append(Fault(f"pieces.{number}.pattern.{fault.path}".rstrip("."), fault.message))
     if faults:
         raise BadJob(tuple(faults))
-    odd = tuple(Warning_("job-file", "", str(warning)) for warning in job.warnings)
+    odd = tuple(Caution("job-file", "", str(warning)) for warning in job.warnings)
     return Plan(job, tuple(pieces), odd + tuple(warning for piece in pieces for warning in piece.warnings))
 
 
@@ -82,14 +82,14 @@ def plan_piece(job: Job, piece: Piece) -> PiecePlan:
     )
 
 
-def _warnings(job: Job, piece: Piece, layouts: tuple[Layout, ...], taping: Taping) -> tuple[Warning_, ...]:
+def _warnings(job: Job, piece: Piece, layouts: tuple[Layout, ...], taping: Taping) -> tuple[Caution, ...]:
     found: list[tuple[str, str]] = []
     for layout in layouts:
         for note in layout.notes:
             found.append((note.code, note.message.format(*(write_exact(mm, job.units) for mm in note.lengths))))
         found += _slivers(job, layout)
     found += _tape_warnings(job, piece, taping)
-    return tuple(Warning_(code, piece.name, message) for code, message in dict.fromkeys(found))
+    return tuple(Caution(code, piece.name, message) for code, message in dict.fromkeys(found))
 
 
 def _slivers(job: Job, layout: Layout) -> list[tuple[str, str]]:
@@ -98,7 +98,9 @@ def _slivers(job: Job, layout: Layout) -> list[tuple[str, str]]:
         return []
     many, least = int((widths < SLIVER_MM).sum()), write_exact(exact(float(widths.min())), job.units)
     parts = "part is" if many == 1 else "parts are"
-    return [("sliver", f"{many} {parts} too thin to tape or paint on {layout.panel.name}, the thinnest {least}. Change the sizes.")]
+    return [
+        ("sliver", f"{many} {parts} too thin to tape or paint on {layout.panel.name}, the thinnest {least}. Change the sizes.")
+    ]
 
 
 def _tape_warnings(job: Job, piece: Piece, taping: Taping) -> list[tuple[str, str]]:

@@ -60,7 +60,8 @@ def _panel(layout: Layout) -> dict[str, Any]:
 
 
 def _rounded(values: Floats) -> list[Any]:
-    return (np.round(values, DIGITS) + 0.0).tolist()  # + 0.0 turns -0.0 into 0.0
+    rounded: list[Any] = (np.round(values, DIGITS) + 0.0).tolist()  # + 0.0 turns -0.0 into 0.0
+    return rounded
 
 
 def _rings(shapes: Shapes) -> list[list[list[list[float]]]]:

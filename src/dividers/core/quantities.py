@@ -24,7 +24,9 @@ def read_minutes(written: object) -> Fraction:
     """Read a time such as ``30 min``, ``2 h`` or ``14 d`` in minutes. Raises BadInput when it can't be read."""
     match = re.fullmatch(rf"{_NUMBER}\s*([a-z]+)", _text(written))
     if not match or match.group(2) not in _MINUTES:
-        raise BadInput(f"“{_text(written)}” isn't a time. Write a number with min, h or d, like 30 min, 2 h or 14 d.", value=written)
+        raise BadInput(
+            f"“{_text(written)}” isn't a time. Write a number with min, h or d, like 30 min, 2 h or 14 d.", value=written
+        )
     minutes = _fraction(match.group(1)) * _MINUTES[match.group(2)]
     if minutes > 1440 * 3650:
         raise BadInput(f"“{_text(written)}” is more than ten years.", value=written)
@@ -34,7 +36,9 @@ def read_minutes(written: object) -> Fraction:
 def read_spread(written: object) -> Fraction:
     """Read a spread rate such as ``9 m2/L`` or ``375 ft2/gal`` in m² per litre. Raises BadInput when it can't be read."""
     match = _SPREAD.fullmatch(_text(written))
-    rate = _fraction(match.group(1)) * (SQUARE_FOOT_M2 / US_GALLON_L if "gal" in match.group(2) else 1) if match else Fraction(0)
+    rate = (
+        _fraction(match.group(1)) * (SQUARE_FOOT_M2 / US_GALLON_L if "gal" in match.group(2) else 1) if match else Fraction(0)
+    )
     if not Fraction(1, 10) <= rate <= 100:
         raise BadInput(
             f"“{_text(written)}” isn't a spread rate. Write it as on the label, like 9 m2/L or 375 ft2/gal (0.1 to 100 m2/L).",

@@ -107,12 +107,16 @@ class Reader:
 
         return self.value(key, read, default)
 
-    def length(self, key: str, default: Fraction = NOTHING, least: Fraction = NOTHING, most: Fraction | None = None) -> Fraction:
+    def length(
+        self, key: str, default: Fraction = NOTHING, least: Fraction = NOTHING, most: Fraction | None = None
+    ) -> Fraction:
         return self.value(key, lambda written: read_bounded(written, self.findings.unit, least, most), default)
 
     def lengths(self, key: str, most_many: int, least: Fraction = NOTHING) -> tuple[Fraction, ...]:
         return tuple(
-            self.entry(f"{key}.{index}", lambda written: read_bounded(written, self.findings.unit, least, None), written, NOTHING)
+            self.entry(
+                f"{key}.{index}", lambda written: read_bounded(written, self.findings.unit, least, None), written, NOTHING
+            )
             for index, written in enumerate(self.items(key, most_many))
         )
 

@@ -90,7 +90,7 @@ def draw(plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View) 
     tape = float(plan.piece.method.tape.width_mm)
     sizes = [(float(layout.panel.width_mm), float(layout.panel.height_mm)) for layout in plan.layouts]
     longest = max(sum(w for w, _ in sizes), max(h for _, h in sizes) * 1.25)
-    em = longest / 58
+    em = longest / 52
     rim = max(tape if view.strips_of else 0.0, em * (3.2 if view.marks else 0.8)) + em * 0.4
     gap = 2 * rim + em * 3
     builder = _Builder(plan, palette, unit, view, em, rim)
@@ -183,7 +183,9 @@ class _Builder:
             self.strokes.append(Stroke("ruler", place(run, near), place(run, near + em * (0.7 if whole else 0.35))))
             if whole:
                 x, y = place(run, near + em * 1.0)
-                self.labels.append(Label("ruler", (x, y if anchor == "middle" else y + em * 0.35), self._figure(small * number), anchor))
+                self.labels.append(
+                    Label("ruler", (x, y if anchor == "middle" else y + em * 0.35), self._figure(small * number), anchor)
+                )
 
     def _figure(self, mm: Fraction) -> str:
         if self.unit == "in":
@@ -238,7 +240,9 @@ class _Builder:
         em, free = self.em, -np.inf
         for run, key, (x, y) in marks:
             reach = em * 0.9
-            self.strokes.append(Stroke("tick", (x - out[0] * reach, y - out[1] * reach), (x + out[0] * reach, y + out[1] * reach), key))
+            self.strokes.append(
+                Stroke("tick", (x - out[0] * reach, y - out[1] * reach), (x + out[0] * reach, y + out[1] * reach), key)
+            )
             if run >= free:
                 room = em * (0.8 + 0.55 * len(key)) if out[0] == 0 else em * 1.1
                 free = run + room

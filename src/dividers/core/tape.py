@@ -83,9 +83,10 @@ def find_runs(layout: Layout, painted: Bools, kept: Bools) -> Runs:
     borders = layout.borders
     paint, keep = np.append(painted, False), np.append(kept, True)  # index -1, NOTHING: never painted, always kept
     found = []
-    for side, near, far in ((1, borders.minus, borders.plus), (-1, borders.plus, borders.minus)):
+    for number, near, far in ((1, borders.minus, borders.plus), (-1, borders.plus, borders.minus)):
         at = np.flatnonzero(paint[near] & keep[far])
-        found.append((borders.line[at], np.full(len(at), side), borders.t0[at], borders.t1[at], far[at] == NOTHING, near[at]))
+        ways = np.full(len(at), number)
+        found.append((borders.line[at], ways, borders.t0[at], borders.t1[at], far[at] == NOTHING, near[at]))
     line, side, t0, t1, perimeter, cell = (np.concatenate(column) for column in zip(*found, strict=True))
     order = np.lexsort([t0, perimeter, side, line])
     line, side, t0, t1, perimeter, cell = (c[order] for c in (line, side, t0, t1, perimeter, cell))
@@ -98,7 +99,8 @@ def find_runs(layout: Layout, painted: Bools, kept: Bools) -> Runs:
 
 def _follow(line: Ints, side: Ints, perimeter: Bools) -> Bools:
     """Whether each entry and the next lie on the same side of the same line, over the same sort of ground."""
-    return (np.diff(line) == 0) & (np.diff(side) == 0) & (perimeter[1:] == perimeter[:-1])
+    same: Bools = (np.diff(line) == 0) & (np.diff(side) == 0) & (perimeter[1:] == perimeter[:-1])
+    return same
 
 
 def gaps_between(runs: Runs) -> Ints:
@@ -120,7 +122,7 @@ def footprints(lines: Lines, line: Ints, side: Ints, t0: Floats, t1: Floats, wid
     return np.stack([near[0], near[1], near[1] + out, near[0] + out], axis=1)
 
 
-def bridged(layout: Layout, runs: Runs, painted: Floats, width_mm: float) -> Runs:
+def bridged(layout: Layout, runs: Runs, painted: polygons.Polygons, width_mm: float) -> Runs:
     """Join runs where tape can run on between them: no painted cell under it, and a surface to stick to."""
     after = gaps_between(runs)
     if not len(after):
@@ -158,9 +160,7 @@ def lay_strips(layout: Layout, painted: Bools, kept: Bools, width_mm: float, joi
     if join:
         runs = bridged(layout, runs, wet, width_mm)
     lines = layout.borders.lines
-    ground = polygons.to_polygons(
-        from_rings(footprints(lines, runs.line, runs.side, runs.t0, runs.t1, width_mm))
-    )
+    ground = polygons.to_polygons(from_rings(footprints(lines, runs.line, runs.side, runs.t0, runs.t1, width_mm)))
     parts = _cut_back(ground, wet)
     strips = _from_parts(lines, runs, parts, width_mm)
     laid = polygons.to_polygons(strips.shapes)
@@ -170,9 +170,9 @@ def lay_strips(layout: Layout, painted: Bools, kept: Bools, width_mm: float, joi
     return replace(strips, covers=tuple(polygons.covered(laid, cells)) if len(laid) else (), after=tuple(lies_over))
 
 
-def _cut_back(ground: Floats, wet: Floats) -> list[list[polygons.Region]]:
+def _cut_back(ground: polygons.Polygons, wet: polygons.Polygons) -> list[list[polygons.Polygon]]:
     """Each strip's ground where no painted cell lies, as one or more parts."""
-    parts: list[list[polygons.Region]] = [[polygon] for polygon in ground]
+    parts: list[list[polygons.Polygon]] = [[polygon] for polygon in ground]
     if not len(wet):
         return parts
     strip, cell = polygons.overlapping(ground, wet)
@@ -181,9 +181,9 @@ def _cut_back(ground: Floats, wet: Floats) -> list[list[polygons.Region]]:
     return parts
 
 
-def _from_parts(lines: Lines, runs: Runs, parts: list[list[polygons.Region]], width_mm: float) -> Strips:
+def _from_parts(lines: Lines, runs: Runs, parts: list[list[polygons.Polygon]], width_mm: float) -> Strips:
     """Columns from each run's parts; parts that don't reach the line (beyond a painted cell) are dropped."""
-    rows: list[tuple[int, polygons.Region, tuple[float, float], tuple[float, float], float]] = []
+    rows: list[tuple[int, polygons.Polygon, tuple[float, float], tuple[float, float], float]] = []
     for run, pieces in enumerate(parts):
         whole = len(pieces) == 1 and len(pieces[0].exterior.coords) == 5
         for piece in pieces:
@@ -218,7 +218,7 @@ def _laying_order(lines: Lines, runs: Runs, run: int, t0: float) -> tuple[bool, 
 
 
 def _reach(
-    lines: Lines, line: int, piece: polygons.Region, width_mm: float
+    lines: Lines, line: int, piece: polygons.Polygon, width_mm: float
 ) -> tuple[tuple[float, float], tuple[float, float], float] | None:
     """A cut strip's stretch on its line, the angles of its ends and, where it is narrower than the tape, its width."""
     points = np.array(piece.exterior.coords[:-1])

@@ -51,7 +51,9 @@ def open_job(connection: sqlite3.Connection, job_id: int) -> Opened:
     """Read a job. Raises NotFound, also for one taken off the shelf."""
     row = jobs.find_job(connection, job_id)
     if row is None or row.deleted_at:
-        raise NotFound("There is no such job on the shelf." if row is None else f"“{row.title}” was deleted. Restore it from the shelf.")
+        raise NotFound(
+            "There is no such job on the shelf." if row is None else f"“{row.title}” was deleted. Restore it from the shelf."
+        )
     head = require_head(connection, job_id)
     return Opened(
         revision=head,
@@ -63,7 +65,12 @@ def open_job(connection: sqlite3.Connection, job_id: int) -> Opened:
 
 
 def change(
-    connection: sqlite3.Connection, job_id: int, base: int, label: str, edit: Callable[[Document], Document], piece_key: str = ""
+    connection: sqlite3.Connection,
+    job_id: int,
+    base: int,
+    label: str,
+    edit: Callable[[Document], Document],
+    piece_key: str = "",
 ) -> None:
     """Make a new revision with `edit`. Nothing happens when it changes nothing.
 
@@ -84,7 +91,9 @@ def change(
         if head.number == base:
             jobs.insert_revision(connection, job_id, job.title, text, label, now())
         else:
-            refused_id = refused.insert_refused(connection, job_id, base, _on_base(connection, job_id, base, edit, text), label, now())
+            refused_id = refused.insert_refused(
+                connection, job_id, base, _on_base(connection, job_id, base, edit, text), label, now()
+            )
     if refused_id is not None:
         raise Conflict(job_id, refused_id)
 
@@ -239,7 +248,9 @@ def delete_piece(connection: sqlite3.Connection, job_id: int, base: int, piece_k
     def edit(document: Document) -> Document:
         number = _number(document, piece_key)
         if len(document["pieces"]) == 1:
-            raise BadInput("A job keeps at least one piece. Add another before you delete this one, or delete the job.", "piece")
+            raise BadInput(
+                "A job keeps at least one piece. Add another before you delete this one, or delete the job.", "piece"
+            )
         return document | {"pieces": [p for i, p in enumerate(document["pieces"]) if i != number]}
 
     change(connection, job_id, base, "Deleted a piece", edit)
@@ -274,7 +285,8 @@ def redo(connection: sqlite3.Connection, job_id: int) -> bool:
 def compare_refused(connection: sqlite3.Connection, job_id: int, refused_id: int) -> list[tuple[str, Any, Any]]:
     """Where the job in force and a refused version differ: (path, in force, refused)."""
     return differences(
-        json.loads(require_head(connection, job_id).document), json.loads(require_refused(connection, job_id, refused_id).document)
+        json.loads(require_head(connection, job_id).document),
+        json.loads(require_refused(connection, job_id, refused_id).document),
     )
 
 

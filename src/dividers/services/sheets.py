@@ -26,7 +26,9 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str) 
         title=plan.piece.name,
         subtitle=f"{opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}",
         scene=scene_of(document, piece_key, View(marks=True)),
-        groups=tuple((title, tuple(row for _, row in sorted(rows, key=lambda entry: entry[0]))) for title, rows in groups.items()),
+        groups=tuple(
+            (title, tuple(row for _, row in sorted(rows, key=lambda entry: entry[0]))) for title, rows in groups.items()
+        ),
         checks=tuple((check.what, check.reading.text) for check in plan.checks),
     )
     return f"marks-{free_key(plan.piece.name, set())}.pdf", mark_sheet(sheet, "Letter" if opened.job.units == "in" else "A4")

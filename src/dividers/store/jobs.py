@@ -29,9 +29,7 @@ class Revision:
 
 def insert_job(connection: sqlite3.Connection, title: str, document: str, label: str, now: str) -> int:
     """A new job with its first revision; returns its id."""
-    cursor = connection.execute(
-        "insert into jobs (head, created_at, changed_at) values (1, :now, :now)", {"now": now}
-    )
+    cursor = connection.execute("insert into jobs (head, created_at, changed_at) values (1, :now, :now)", {"now": now})
     job_id = int(cursor.lastrowid or 0)
     connection.execute(
         """insert into revisions (job_id, number, parent, title, document, label, made_at)
@@ -87,7 +85,7 @@ def newest_child(connection: sqlite3.Connection, job_id: int, parent: int) -> in
     (number,) = connection.execute(
         "select max(number) from revisions where job_id = :id and parent = :parent", {"id": job_id, "parent": parent}
     ).fetchone()
-    return number
+    return None if number is None else int(number)
 
 
 def insert_revision(connection: sqlite3.Connection, job_id: int, title: str, document: str, label: str, now: str) -> int:

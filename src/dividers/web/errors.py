@@ -8,7 +8,13 @@ from werkzeug.exceptions import HTTPException
 from dividers.core.errors import BadInput, Conflict, DividersError, NoSolution, NotFound
 from dividers.web.htmx import go_to, is_htmx
 
-STATUS: tuple[tuple[type[DividersError], int], ...] = ((NotFound, 404), (BadInput, 422), (NoSolution, 422), (Conflict, 409), (DividersError, 500))
+STATUS: tuple[tuple[type[DividersError], int], ...] = (
+    (NotFound, 404),
+    (BadInput, 422),
+    (NoSolution, 422),
+    (Conflict, 409),
+    (DividersError, 500),
+)
 
 SAYINGS = {
     400: ("That request couldn't be read", "Go back and try again."),
@@ -17,7 +23,10 @@ SAYINGS = {
     413: ("That is too large", "A job file of at most 2 MB can be taken."),
     415: ("That kind of file can't be taken", "Choose a job file (JSON)."),
     421: ("Wrong address", "Open Dividers at the address it printed when it started."),
-    500: ("Something went wrong in Dividers", "Nothing you saved is lost. Go back and try again; the terminal shows what happened."),
+    500: (
+        "Something went wrong in Dividers",
+        "Nothing you saved is lost. Go back and try again; the terminal shows what happened.",
+    ),
 }
 
 

@@ -55,9 +55,14 @@ def worded(options: Sequence[str]) -> tuple[tuple[str, str], ...]:
 
 def fields_of(station: str, job: Job, piece: Piece) -> list[Field]:
     """The station's fields with the values that the job has."""
-    made = {"survey": _survey, "pattern": _pattern, "marks": _marks, "tape": _tape, "materials": _materials}[station](job, piece)
+    made = {"survey": _survey, "pattern": _pattern, "marks": _marks, "tape": _tape, "materials": _materials}[station](
+        job, piece
+    )
     here = _piece_document(job, piece)
-    return [field if field.kind == "group" else replace(field, values=_written(field, _value(job, here, field.name))) for field in made]
+    return [
+        field if field.kind == "group" else replace(field, values=_written(field, _value(job, here, field.name)))
+        for field in made
+    ]
 
 
 def _value(job: Job, piece: Document, name: str) -> Any:
@@ -140,7 +145,9 @@ def with_faults(fields: Sequence[Field], faults: Sequence[Fault], piece_path: st
 def _survey(job: Job, piece: Piece) -> Iterator[Field]:
     yield Field("surface.kind", "Surface", "select", options=worded(choices.SURFACE_KINDS), section="Surface")
     yield Field("surface.texture", "Texture", "select", options=_usual_first(choices.TEXTURES, "smooth"), section="Surface")
-    yield Field("surface.finish.state", "Finish", "select", options=_usual_first(choices.FINISH_STATES, "painted"), section="Surface")
+    yield Field(
+        "surface.finish.state", "Finish", "select", options=_usual_first(choices.FINISH_STATES, "painted"), section="Surface"
+    )
     for number, panel in enumerate(piece.surface.panels):
         at = f"surface.panels.{number}"
         size = "Size" if len(piece.surface.panels) == 1 else f"Size of {panel.name}"
@@ -150,7 +157,14 @@ def _survey(job: Job, piece: Piece) -> Iterator[Field]:
             yield Field(f"{at}.margin.{side}", side.capitalize(), optional=True, section="Margins, left unpainted")
         for row, opening in enumerate(panel.openings):
             section = f"Opening: {opening.name}"
-            yield Field(f"{at}.openings.{row}.name", "Name", "text", optional=True, section=section, remove=f"remove-opening:{number}:{row}")
+            yield Field(
+                f"{at}.openings.{row}.name",
+                "Name",
+                "text",
+                optional=True,
+                section=section,
+                remove=f"remove-opening:{number}:{row}",
+            )
             for key, label in (("left", "From the left"), ("top", "From the top"), ("width", "Width"), ("height", "Height")):
                 yield Field(f"{at}.openings.{row}.{key}", label, section=section)
 
@@ -197,7 +211,14 @@ def _marks(job: Job, piece: Piece) -> Iterator[Field]:
     if job.units == "in":
         yield Field("/feet_inches", "Read in feet and inches", "check", section="Tape measure")
     orders = (("centre-first", "Centre, outside, inwards"), ("along", "Along the tape"))
-    yield Field("method.mark_order", "Order of marking", "select", options=orders, section="Order")
+    yield Field(
+        "method.mark_order",
+        "Order of marking",
+        "select",
+        "centre first shows an error early; along the tape is fewer steps",
+        options=orders,
+        section="Order",
+    )
 
 
 def _tape(job: Job, piece: Piece) -> Iterator[Field]:
@@ -221,5 +242,12 @@ def _materials(job: Job, piece: Piece) -> Iterator[Field]:
             yield Field(f"method.paint.{color}", "Product", "select", options=options, optional=True, section=section)
         yield Field(f"method.coats.{color}", "Coats", "count", optional=True, section=section)
     for key in paints:
-        yield Field(f"/products.{key}.spread", f"Spread rate of {key}", "text", "from the label, like 9 m2/L or 375 ft2/gal", optional=True, section="Spread rates")
+        yield Field(
+            f"/products.{key}.spread",
+            f"Spread rate of {key}",
+            "text",
+            "from the label, like 9 m2/L or 375 ft2/gal",
+            optional=True,
+            section="Spread rates",
+        )
     yield Field("method.tape_waste", "Tape waste, percent", "count", "10 is common practice", optional=True, section="Tape")

@@ -18,11 +18,13 @@ def area(m2: float, unit: str) -> str:
 
 
 def volume(litres: float, unit: str) -> str:
-    """Paint: quarts and gallons are bought by US painters, litres by the others."""
+    """Paint as it is bought: fluid ounces, quarts and gallons where inches are read, else millilitres and litres."""
     if unit != "in":
-        return f"{litres:.2f} L"
-    gallons = litres / float(US_GALLON_L)
-    return f"{gallons:.2f} gal" if gallons >= 1 else f"{gallons * 4:.2f} qt"
+        return f"{litres:.2f} L" if litres >= 0.1 else f"{litres * 1000:.0f} mL"
+    quarts = litres / float(US_GALLON_L) * 4
+    if quarts >= 4:
+        return f"{quarts / 4:.2f} gal"
+    return f"{quarts:.2f} qt" if quarts >= 0.25 else f"{quarts * 32:.1f} fl oz"
 
 
 def run(metres: float, unit: str) -> str:

@@ -25,7 +25,9 @@ def show() -> ResponseReturnValue:
 def _page(status: int = 200, **said: object) -> ResponseReturnValue:
     on_shelf = [(row, job_thumbnail(connection(), row.id)) for row in jobs.list_jobs(connection())]
     deleted = jobs.list_jobs(connection(), deleted=True)
-    return render_template("shelf.html", jobs=on_shelf, deleted=deleted, **{"typed": {}, "faults": {}, "file_faults": (), **said}), status
+    return render_template(
+        "shelf.html", jobs=on_shelf, deleted=deleted, **{"typed": {}, "faults": {}, "file_faults": (), **said}
+    ), status
 
 
 @blueprint.post("/jobs")
@@ -86,5 +88,3 @@ def delete(job_id: int) -> ResponseReturnValue:
 def restore(job_id: int) -> ResponseReturnValue:
     shelf.restore_job(connection(), job_id)
     return redirect(url_for("shelf.show"), 303)
-
-

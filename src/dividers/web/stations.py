@@ -1,4 +1,4 @@
-"""The stations of one piece: each shows the drawing dressed its own way, a list beside it, and a form that redraws as you type."""
+"""The stations of one piece: the drawing dressed each one's way, a list beside it, a form that redraws as you type."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -43,7 +43,9 @@ def show(job_id: int, piece: str, station: str) -> ResponseReturnValue:
 def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     opened = _open(job_id, piece, station)
     fields = fields_of(station, opened.job, opened.piece(piece))
-    typed: dict[str, list[str]] = {name: values for name, values in request.form.lists() if name not in ("csrf_token", "action")}
+    typed: dict[str, list[str]] = {
+        name: values for name, values in request.form.lists() if name not in ("csrf_token", "action")
+    }
     changes = changes_in(fields, typed, opened.job.units)
     action = request.form.get("action", "")
     base = request.form.get("revision", -1, int)
@@ -79,7 +81,9 @@ def _action(action: str) -> Callable[[Document, str], None] | None:
     if name == "remove-opening" and len(numbers) == 2:
         return lambda document, piece: _remove(document, f"{piece}.surface.panels.{numbers[0]}.openings", numbers[1])
     if name == "add-color":
-        return lambda document, piece: put(document, f"{piece}.pattern.colors", [*look_up(document, f"{piece}.pattern.colors"), None])
+        return lambda document, piece: put(
+            document, f"{piece}.pattern.colors", [*look_up(document, f"{piece}.pattern.colors"), None]
+        )
     if name == "remove-color" and len(numbers) == 1:
         return lambda document, piece: _remove(document, f"{piece}.pattern.colors", numbers[0])
     if name == "add-palette":
@@ -128,7 +132,7 @@ def _page(
         drawing=Markup(pictures.drawing(opened.revision.document, piece, view)),
         thumbnails={p.key: Markup(pictures.thumbnail(opened.revision.document, p.key)) for p in opened.job.pieces},
         shown=shown,
-        **LISTS.get(station, lambda *_: {})(plan, opened, shown),
+        **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
     )
     return vary(body, status)
 
@@ -190,4 +194,3 @@ def write_rough(mm: float, unit: str) -> str:
 
 
 LISTS: dict[str, Callable[[PiecePlan, editing.Opened, int], dict[str, Any]]] = {"marks": _mark_list, "tape": _strip_list}
-

@@ -106,7 +106,7 @@ def _read(parameter: Parameter, reader: Reader, palette: Mapping[str, Any]) -> A
         case "count":
             return reader.value(key, lambda w: read_count(w, int(parameter.least), int(parameter.most or 0)), default)
         case "choice":
-            return reader.choice(key, parameter.choices, default)
+            return reader.choice(key, parameter.choices, str(default))
         case "direction":
             return reader.value(key, read_direction, default)
         case "colors":
@@ -141,5 +141,7 @@ def _read_colors(key: str, reader: Reader, palette: Mapping[str, Any]) -> tuple[
     for index, color in enumerate(written):
         if color is not None and (not isinstance(color, str) or color not in palette):
             known = ", ".join(palette) or "none yet"
-            reader.fault(f"{key}.{index}", f"“{str(color)[:40]}” isn't in the palette. Choose one of: {known}; or null for the base.")
+            reader.fault(
+                f"{key}.{index}", f"“{str(color)[:40]}” isn't in the palette. Choose one of: {known}; or null for the base."
+            )
     return tuple(color if isinstance(color, str) and color in palette else None for color in written)

@@ -37,9 +37,7 @@ def _run(area: Rectangle, angle: Fraction) -> tuple[Fraction, Fraction]:
     if angle == 0:
         return area.top, area.bottom
     across = _across(angle)
-    reach = [
-        float(x) * across[0] + float(y) * across[1] for x in (area.left, area.right) for y in (area.top, area.bottom)
-    ]
+    reach = [float(x) * across[0] + float(y) * across[1] for x in (area.left, area.right) for y in (area.top, area.bottom)]
     return Fraction(min(reach)), Fraction(max(reach))
 
 
@@ -122,13 +120,29 @@ PATTERN = Pattern(
     summary="Bands side by side, upright, level or at an angle.",
     parameters=(
         Parameter(
-            "direction", "Stripes run", "direction", "vertical, horizontal, or degrees from level, rising to the right", Fraction(90)
+            "direction",
+            "Stripes run",
+            "direction",
+            "vertical, horizontal, or degrees from level, rising to the right",
+            Fraction(90),
         ),
         Parameter(
-            "count", "Equal stripes", "count", "how many share the run equally", 5, Fraction(1), Fraction(MOST_BANDS), group="divide"
+            "count",
+            "Equal stripes",
+            "count",
+            "how many share the run equally",
+            5,
+            Fraction(1),
+            Fraction(MOST_BANDS),
+            group="divide",
         ),
         Parameter(
-            "widths", "Widths in turn", "lengths", "one or more widths, repeated over the run", least=NARROWEST_MM, group="divide"
+            "widths",
+            "Widths in turn",
+            "lengths",
+            "one or more widths, repeated over the run",
+            least=NARROWEST_MM,
+            group="divide",
         ),
         Parameter(
             "start",

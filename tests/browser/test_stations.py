@@ -1,0 +1,207 @@
+"""Each station's main act in a real browser, by mouse and by keyboard."""
+
+import re
+
+import pytest
+from axe import violations
+from playwright.sync_api import expect
+
+BOOTH = "/jobs/1/booth-front"
+
+
+def cells(page):
+    return page.locator("#drawing .cell")
+
+
+def test_a_job_from_nothing_by_keyboard_alone(sheet):
+    sheet.locator("#title").focus()
+    sheet.keyboard.type("Back room")
+    sheet.keyboard.press("Tab")
+    sheet.keyboard.press("ArrowRight")
+    sheet.keyboard.press("ArrowRight")
+    sheet.keyboard.press("Enter")
+    expect(sheet.locator(".top h1")).to_have_text("Back room")
+    width = sheet.get_by_label("Width", exact=True)
+    expect(width).to_have_value("3000")
+    width.focus()
+    sheet.keyboard.press("Control+a")
+    sheet.keyboard.type("2.4 m")
+    expect(sheet.locator("#drawing .label-ruler").filter(has_text="2400").first).to_be_visible()
+    sheet.locator("#drawing").focus()
+    sheet.keyboard.press("2")
+    count = sheet.get_by_label("Equal stripes", exact=True).last
+    count.focus()
+    sheet.keyboard.press("Control+a")
+    sheet.keyboard.type("8")
+    expect(cells(sheet)).to_have_count(8)
+    sheet.locator("#drawing").focus()
+    sheet.keyboard.press("3")
+    expect(sheet.locator("tr", has_text=re.compile("300 mm")).first).to_be_visible()
+
+
+def test_typing_redraws_and_undo_goes_back(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/pattern")
+    before = cells(sheet).count()
+    sheet.locator("#f-pattern-count").fill("5")
+    expect(cells(sheet)).not_to_have_count(before)
+    expect(sheet.locator("#f-pattern-count")).to_be_focused()
+    sheet.get_by_role("button", name="Undo").click()
+    expect(cells(sheet)).to_have_count(before)
+    expect(sheet.locator("#f-pattern-count")).to_have_value("13")
+    sheet.get_by_role("button", name="Redo").click()
+    expect(sheet.locator("#f-pattern-count")).to_have_value("5")
+
+
+def test_switching_between_count_and_widths(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/pattern")
+    sheet.get_by_text("Widths in turn").first.click()
+    widths = sheet.locator("#f-pattern-widths")
+    expect(widths).to_have_value("6")
+    widths.fill("9; 4 1/2")
+    expect(sheet.locator(".warning")).to_contain_text("cut to 5 1/2 in of its 9 in")
+
+
+@pytest.mark.parametrize(
+    ("station", "field", "typed", "says"),
+    [
+        ("survey", "surface-panels-0-width", "5 apples", "isn't a length"),
+        ("survey", "surface-panels-0-width", "-3", "has a sign"),
+        ("survey", "surface-panels-0-width", "0", "too small"),
+        ("survey", "surface-panels-0-height", "1/0", "divides by zero"),
+        ("survey", "surface-panels-0-height", "1000000000", "more than"),
+        ("survey", "surface-panels-0-margin-bottom", "90", "the margins"),
+        ("survey", "surface-panels-0-openings-0-left", "90", "beyond the panel"),
+        ("pattern", "pattern-count", "10000", "1 to 1000"),
+        ("pattern", "pattern-count", "", "isn't a whole number"),
+        ("pattern", "pattern-direction", "sideways", "isn't a direction"),
+        ("tape", "-products-delicate-tape-width", "NaN", "isn't a length"),
+        ("materials", "-products-cart-enamel-spread", "a lot", "isn't a spread rate"),
+        ("materials", "method-coats-madder", "0", "1 to 20"),
+    ],
+)
+def test_bad_input_is_told_at_its_field_and_kept(sheet, address, station, field, typed, says):
+    sheet.goto(f"{address}{BOOTH}/{station}")
+    sheet.locator(f"#f-{field}").fill(typed)
+    expect(sheet.locator(f"#f-{field}-fault")).to_contain_text(says)
+    expect(sheet.locator(f"#f-{field}")).to_have_value(typed)
+    sheet.goto(f"{address}{BOOTH}/marks")
+    sheet.goto(f"{address}{BOOTH}/{station}")
+    expect(sheet.locator(f"#f-{field}")).to_have_value(typed)
+    expect(sheet.locator(f"#f-{field}-fault")).to_contain_text(says)
+    assert violations(sheet) == []
+    sheet.get_by_role("button", name="Go back to the last good values").click()
+    expect(sheet.locator(f"#f-{field}-fault")).to_have_count(0)
+
+
+def test_a_stale_tab_is_refused_with_both_versions_shown(sheet, address, context):
+    sheet.goto(f"{address}{BOOTH}/pattern")
+    other = context.new_page()
+    other.goto(f"{address}{BOOTH}/pattern")
+    other.locator("#f-pattern-count").fill("7")
+    expect(other.locator("#drawing .cell").nth(6)).to_be_visible()
+    expect(other.locator("#undo button")).to_be_enabled()
+    sheet.locator("#f-pattern-count").fill("9")
+    expect(sheet.get_by_role("heading", name="Two versions")).to_be_visible()
+    row = sheet.locator("tr", has_text="count")
+    expect(row).to_contain_text("7")
+    expect(row).to_contain_text("9")
+    assert violations(sheet) == []
+    sheet.get_by_role("button", name="Take mine").click()
+    sheet.goto(f"{address}{BOOTH}/pattern")
+    expect(sheet.locator("#f-pattern-count")).to_have_value("9")
+
+
+def test_lists_and_drawing_light_each_other_up(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/tape")
+    sheet.locator('tr[data-link="s5"]').hover()
+    expect(sheet.locator('#drawing path[data-link="s5"]')).to_have_class(re.compile("lit"))
+    sheet.locator('#drawing path[data-link="s2"]').hover()
+    expect(sheet.locator('tr[data-link="s2"]')).to_have_class(re.compile("lit"))
+    sheet.locator('tr[data-link="s7"]').focus()
+    expect(sheet.locator('#drawing path[data-link="s7"]')).to_have_class(re.compile("lit"))
+
+
+def test_units_switch_without_moving_anything(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/survey")
+    sheet.get_by_role("button", name="mm", exact=True).click()
+    expect(sheet.locator("#f-surface-panels-0-width")).to_have_value("2197.1")
+    sheet.get_by_role("button", name="in", exact=True).click()
+    expect(sheet.locator("#f-surface-panels-0-width")).to_have_value("86.5")
+    sheet.goto(f"{address}{BOOTH}/marks")
+    expect(sheet.locator("tr[data-link=m1]")).to_contain_text("46 9/16 in")
+
+
+def test_pieces_are_added_copied_moved_and_deleted(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/survey")
+    names = sheet.locator(".pieces ol span")
+    sheet.get_by_text("Change pieces").click()
+    sheet.get_by_label("Another piece").fill("Foyer wall")
+    sheet.get_by_role("button", name="Add", exact=True).click()
+    expect(names).to_have_text(["Booth front", "Prop trunk drawer × 4", "Folding backdrop", "Foyer wall"])
+    sheet.get_by_text("Change pieces").click()
+    sheet.get_by_role("button", name="Move up").click()
+    expect(names.nth(2)).to_have_text("Foyer wall")
+    sheet.get_by_text("Change pieces").click()
+    sheet.get_by_role("button", name="Delete").click()
+    expect(names).to_have_count(3)
+    sheet.get_by_role("button", name="Undo").click()
+    expect(names).to_have_count(4)
+
+
+def test_openings_come_and_go(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/survey")
+    expect(sheet.locator("#drawing .opening")).to_have_count(1)
+    sheet.get_by_role("button", name="Add a door or window").click()
+    expect(sheet.locator("#drawing .opening")).to_have_count(2)
+    sheet.get_by_role("button", name="Remove Opening: Opening 2").click()
+    expect(sheet.locator("#drawing .opening")).to_have_count(1)
+
+
+def test_the_shelf_deletes_restores_copies_and_imports(sheet, address, tmp_path):
+    sheet.get_by_role("button", name="Copy The Lantern Cart").click()
+    expect(sheet.get_by_role("link", name="The Lantern Cart (copy)", exact=True)).to_be_visible()
+    sheet.get_by_role("button", name="Delete The Lantern Cart (copy)").click()
+    expect(sheet.get_by_role("status")).to_contain_text("taken off the shelf")
+    sheet.get_by_role("button", name="Restore The Lantern Cart (copy)").click()
+    expect(sheet.locator(".jobs .job")).to_have_count(2)
+    with sheet.expect_download() as download:
+        sheet.get_by_role("link", name="Export The Lantern Cart (copy)").click()
+    file = tmp_path / "job.json"
+    download.value.save_as(file)
+    sheet.get_by_label("Job file (.json)").set_input_files(file)
+    sheet.get_by_role("button", name="Bring it in").click()
+    expect(sheet.locator(".top h1")).to_have_text("The Lantern Cart (copy)")
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+@pytest.mark.parametrize("place", ["survey", "pattern", "marks", "tape", "materials", "mark-sheet", "shelf", "nowhere"])
+def test_pages_are_accessible(page, address, place, scheme):
+    page.emulate_media(color_scheme=scheme)
+    page.goto(f"{address}/jobs" if place == "shelf" else f"{address}{BOOTH}/{place}")
+    assert violations(page) == []
+
+
+def test_keys_zoom_and_their_list(sheet, address):
+    sheet.goto(f"{address}/jobs/1/backdrop/tape")
+    drawing = sheet.locator("#drawing svg")
+    whole = drawing.get_attribute("viewBox")
+    sheet.keyboard.press("+")
+    assert drawing.get_attribute("viewBox") != whole
+    sheet.keyboard.press("0")
+    assert drawing.get_attribute("viewBox") == whole
+    sheet.keyboard.press("]")
+    expect(sheet.get_by_role("heading", name="Round 2", exact=True)).to_be_visible()
+    sheet.keyboard.press("?")
+    expect(sheet.get_by_role("dialog")).to_be_visible()
+    assert violations(sheet) == []
+
+
+def test_everything_can_be_saved_without_javascript(browser, address):
+    page = browser.new_context(java_script_enabled=False).new_page()
+    page.goto(f"{address}{BOOTH}/pattern")
+    page.locator("#f-pattern-count").fill("4")
+    page.get_by_role("button", name="Redraw").last.click()
+    expect(page.locator("#f-pattern-count")).to_have_value("4")
+    page.locator("#f-pattern-count").fill("four")
+    page.get_by_role("button", name="Redraw").last.click()
+    expect(page.locator("#f-pattern-count-fault")).to_contain_text("isn't a whole number")

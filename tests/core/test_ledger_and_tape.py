@@ -1,0 +1,128 @@
+"""The general engine on cells that no stripe pattern makes: T-junctions, chequers, holes, cut ends."""
+
+from fractions import Fraction
+
+import numpy as np
+import pytest
+
+from dividers.core.geometry.ledger import NOTHING, borders_of
+from dividers.core.geometry.shapes import from_rings
+from dividers.core.job import Colour, Method, Panel, PatternChoice, Piece, Rectangle, Surface, Tape
+from dividers.core.layout import Layout, widths_of
+from dividers.core.marks import plan_marks, working_order
+from dividers.core.passes import plan_taping
+from dividers.core.tape import lay_strips
+
+SIZE = 400
+TAPE = Tape("tape", Fraction(36), "medium", False, Fraction(55_000))
+
+
+def box(left, top, right, bottom):
+    return [(left, top), (right, top), (right, bottom), (left, bottom)]
+
+
+def layout_of(rings, painted, size=SIZE):
+    cells = from_rings(np.array(rings, float))
+    whole = Rectangle(Fraction(0), Fraction(0), Fraction(size), Fraction(size))
+    panel = Panel("p", Fraction(size), Fraction(size), whole)
+    return Layout(panel, cells, np.where(painted, 0, 1), ("ink", None), borders_of(cells))
+
+
+def chequers(count):
+    step = SIZE / count
+    places = [(x, y) for y in range(count) for x in range(count)]
+    rings = [box(x * step, y * step, (x + 1) * step, (y + 1) * step) for x, y in places]
+    return layout_of(rings, np.array([(x + y) % 2 == 0 for x, y in places]))
+
+
+def taping_of(layout, taping="auto"):
+    method = Method(TAPE, taping=taping)
+    piece = Piece(
+        "k", "P", "cream", Surface("wall", "smooth", "painted", (layout.panel,)), PatternChoice("stripes", {}), method
+    )
+    return plan_taping(piece, (layout,), {"ink": Colour("ink", "Ink", "#22345a")})
+
+
+def test_a_t_junction_gives_each_neighbour_its_stretch():
+    layout = layout_of([box(0, 0, 400, 200), box(0, 200, 150, 400), box(150, 200, 400, 400)], [True, False, False])
+    assert layout.borders.neighbours().tolist() == [[0, 1], [0, 2], [1, 2]]
+    shared = {
+        (int(b), int(a)): length for b, a, length in zip(layout.borders.plus, layout.borders.minus, layout.borders.lengths)
+    }
+    assert shared[(1, 0)] == pytest.approx(150)
+    assert shared[(2, 0)] == pytest.approx(250)
+
+
+def test_the_outside_of_every_partition_adds_up_to_its_perimeter():
+    borders = chequers(5).borders
+    outer = (borders.plus == NOTHING) | (borders.minus == NOTHING)
+    assert borders.lengths[outer].sum() == pytest.approx(4 * SIZE)
+
+
+def test_chequers_take_two_rounds_of_long_strips_or_one_of_pieces():
+    taping = taping_of(chequers(4))
+    strips, pieces = taping.options
+    assert [len(option.passes) for option in (strips, pieces)] == [2, 1]
+    assert [int(each.painted[0].sum()) for each in strips.passes] == [4, 4]
+    longest = max(float(s.lengths.max()) for each in strips.passes for s in each.strips)
+    assert longest > 250
+    assert strips.strip_count < pieces.strip_count
+
+
+def test_diamonds_that_touch_at_their_points_take_two_rounds():
+    step = 100
+    rings = [[(x, y - step), (x + step, y), (x, y + step), (x - step, y)] for y in (100, 300) for x in (100, 300)]
+    between = [[(200, 100), (300, 200), (200, 300), (100, 200)]]
+    layout = layout_of(rings + between, [True] * 4 + [False])
+    strips, pieces = taping_of(layout).options
+    assert (len(strips.passes), len(pieces.passes)) == (2, 1)
+
+
+def test_a_strip_between_slanting_neighbours_is_cut_at_an_angle():
+    """Two painted triangles meet at a point; each edge strip is cut back where the other one starts."""
+    rings = [[(0, 0), (200, 200), (0, 400), (0, 200)], [(400, 0), (400, 200), (400, 400), (200, 200)]]
+    layout = layout_of(rings, [True, True])
+    strips = lay_strips(layout, np.array([True, True]), np.array([False, False]), 36.0, join=False)
+    inner = ~strips.perimeter | (strips.lengths > 0)
+    assert inner.any()
+    wet = layout.polygons
+    from dividers.core.geometry import polygons
+
+    assert not len(polygons.overlapping(polygons.to_polygons(strips.shapes), wet)[0])
+
+
+def test_tape_wider_than_the_gap_takes_another_round_and_says_the_widest_that_would_do():
+    layout = layout_of([box(0, 0, 180, 400), box(180, 0, 200, 400), box(200, 0, 400, 400)], [True, False, True])
+    taping = taping_of(layout, "strips")
+    assert len(taping.chosen.passes) == 2
+    assert taping.chosen.tightest_mm == pytest.approx(20)
+    pieces = taping_of(layout, "pieces").chosen.passes[0].strips[0]
+    assert np.nanmin(pieces.slit_mm) == pytest.approx(20)
+
+
+def test_side_in_words_follows_the_page():
+    layout = layout_of([box(0, 0, 200, 400), box(200, 0, 400, 400)], [True, False])
+    strips = lay_strips(layout, np.array([True, False]), np.array([False, True]), 36.0)
+    words = {strips.side_in_words(i): strips.segment(i) for i in range(len(strips)) if not strips.perimeter[i]}
+    assert list(words) == ["right of the line"]
+    assert {strips.side_in_words(i) for i in range(len(strips)) if strips.perimeter[i]} == {
+        "left of the line", "above the line", "below the line",
+    }  # fmt: skip
+
+
+def test_a_long_band_is_as_wide_as_it_is():
+    assert widths_of(from_rings(np.array([box(0, 0, 3, 2000)], float)))[0] == pytest.approx(3)
+
+
+@pytest.mark.parametrize(("count", "order"), [(0, []), (2, [0, 1]), (5, [2, 0, 4, 1, 3]), (6, [3, 0, 5, 1, 4, 2])])
+def test_centre_first_then_outside_then_inwards(count, order):
+    assert list(working_order(count, "centre-first")) == order
+
+
+def test_marks_lie_where_lines_meet_the_sides_each_place_once():
+    from dividers.core.lengths import GRADUATIONS
+
+    marks = plan_marks(chequers(4), Method(TAPE), GRADUATIONS["1 mm"])
+    places = {(round(m.x), round(m.y)) for m in marks}
+    assert len(places) == len(marks) == 12
+    assert {m.reading.text for m in marks} == {"100 mm", "200 mm", "300 mm"}
