@@ -47,7 +47,8 @@ def test_a_t_junction_gives_each_neighbour_its_stretch():
     layout = layout_of([box(0, 0, 400, 200), box(0, 200, 150, 400), box(150, 200, 400, 400)], [True, False, False])
     assert layout.borders.neighbours().tolist() == [[0, 1], [0, 2], [1, 2]]
     shared = {
-        (int(b), int(a)): length for b, a, length in zip(layout.borders.plus, layout.borders.minus, layout.borders.lengths)
+        (int(b), int(a)): length
+        for b, a, length in zip(layout.borders.plus, layout.borders.minus, layout.borders.lengths, strict=True)
     }
     assert shared[(1, 0)] == pytest.approx(150)
     assert shared[(2, 0)] == pytest.approx(250)

@@ -26,6 +26,9 @@ INCH_STEPS = tuple(INCH_MM * n for n in (Fraction(1, 2), 1, 2, 3, 6, 12, 24, 48,
 METRIC_STEPS = tuple(Fraction(n) for n in (5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000))
 LABELS_A_SIDE = 12
 
+# A text is as high as this share of a page's drawing, whichever way the drawing is the longer.
+EMS_ACROSS, EMS_DOWN = 52, 32
+
 
 @dataclass(frozen=True)
 class Area:
@@ -89,8 +92,7 @@ def draw(plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View) 
     """The scene of a piece: all its panels from left to right, rulers along the first one's left and everyone's top."""
     tape = float(plan.piece.method.tape.width_mm)
     sizes = [(float(layout.panel.width_mm), float(layout.panel.height_mm)) for layout in plan.layouts]
-    longest = max(sum(w for w, _ in sizes), max(h for _, h in sizes) * 1.25)
-    em = longest / 52
+    em = max(sum(w for w, _ in sizes) / EMS_ACROSS, max(h for _, h in sizes) / EMS_DOWN)
     rim = max(tape if view.strips_of else 0.0, em * (3.2 if view.marks else 0.8)) + em * 0.4
     gap = 2 * rim + em * 3
     builder = _Builder(plan, palette, unit, view, em, rim)
