@@ -191,6 +191,7 @@ def test_keys_zoom_and_their_list(sheet, address):
     assert drawing.get_attribute("viewBox") == whole
     sheet.keyboard.press("]")
     expect(sheet.get_by_role("heading", name="Round 2", exact=True)).to_be_visible()
+    sheet.wait_for_load_state()
     sheet.keyboard.press("?")
     expect(sheet.get_by_role("dialog")).to_be_visible()
     assert violations(sheet) == []

@@ -195,10 +195,11 @@ def _feet_and_inches(mm: Fraction) -> str:
 
 
 def write_exact(mm: Fraction, unit: str) -> str:
-    """A length in `unit`: a fraction to 1/64 in where it is one, else up to three decimals, with “≈” where they were cut."""
+    """A length in `unit`: inches to 1/64, metric to three decimals, with “≈” where that isn't all of it."""
     value = mm / LENGTH_MM[unit]
-    if unit == "in" and (value * 64).denominator == 1:
-        return f"{write_inches(mm)} in"
+    if unit == "in":
+        rounded = Fraction(round(value * 64), 64)
+        return f"{'' if rounded == value else '≈ '}{write_inches(rounded * INCH_MM)} in"
     text = f"{float(value):.3f}".rstrip("0").rstrip(".")
     return f"{text} {unit}" if Fraction(text) == value else f"≈ {text} {unit}"
 

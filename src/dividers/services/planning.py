@@ -15,18 +15,29 @@ def job_of(document: str) -> Job:
     return read_job(json.loads(document))
 
 
-@lru_cache(maxsize=64)
 def piece_plan(document: str, piece_key: str) -> PiecePlan:
     """The plan of one piece of a stored document. Raises BadJob, NotFound."""
     job = job_of(document)
     piece = job.piece(piece_key)
     if piece is None:
         raise NotFound("This job has no such piece. It may have been deleted or renamed.")
+    number = job.pieces.index(piece)
     try:
-        return plan_piece(job, piece)
+        return _plan_alone(alone(document, number))
     except BadInput as fault:
-        path = f"pieces.{job.pieces.index(piece)}.pattern.{fault.path}"
-        raise BadJob((Fault(path, fault.message),)) from fault
+        raise BadJob((Fault(f"pieces.{number}.pattern.{fault.path}", fault.message),)) from fault
+
+
+def alone(document: str, number: int) -> str:
+    """A job's document with one piece only: what that piece's plan depends on, so that changing others leaves it be."""
+    whole = json.loads(document)
+    return json.dumps(whole | {"title": "-", "pieces": [whole["pieces"][number]]})
+
+
+@lru_cache(maxsize=128)
+def _plan_alone(document: str) -> PiecePlan:
+    job = job_of(document)
+    return plan_piece(job, job.pieces[0])
 
 
 def check_plans(job: Job) -> None:

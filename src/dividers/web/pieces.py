@@ -103,8 +103,17 @@ def _where_it_was(job_id: int) -> ResponseReturnValue:
 def refused(job_id: int, refused_id: int) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
     version = editing.require_refused(connection(), job_id, refused_id)
-    differences = editing.compare_refused(connection(), job_id, refused_id)
+    differences = [(_worded(opened, p), a, b) for p, a, b in editing.compare_refused(connection(), job_id, refused_id)]
     return render_template("refused.html", opened=opened, version=version, differences=differences)
+
+
+def _worded(opened: editing.Opened, path: str) -> str:
+    """A path with its piece called by name."""
+    first, _, rest = path.partition(".")
+    number, _, rest_of_piece = rest.partition(".")
+    if first == "pieces" and number.isdigit() and int(number) < len(opened.job.pieces):
+        path = f"{opened.job.pieces[int(number)].name}.{rest_of_piece}"
+    return path.strip(".").replace(".", " › ").replace("_", " ")
 
 
 @blueprint.post("/refused/<int:refused_id>")
