@@ -173,6 +173,18 @@ def test_the_shelf_deletes_restores_copies_and_imports(sheet, address, tmp_path)
     expect(sheet.locator(".top h1")).to_have_text("The Lantern Cart (copy)")
 
 
+def test_the_mark_sheet_prints_without_its_buttons(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/marks")
+    sheet.get_by_role("link", name="Mark sheet to print").click()
+    expect(sheet.get_by_role("link", name="As PDF")).to_be_visible()
+    rows = sheet.locator(".sheet-list tbody tr").count()
+    assert rows == 28  # 26 marks and both diagonals
+    sheet.emulate_media(media="print")
+    expect(sheet.get_by_role("link", name="As PDF")).to_be_hidden()
+    expect(sheet.locator("#main svg.drawing")).to_be_visible()
+    assert len(sheet.pdf()) > 20_000
+
+
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 @pytest.mark.parametrize("place", ["survey", "pattern", "marks", "tape", "materials", "mark-sheet", "shelf", "nowhere"])
 def test_pages_are_accessible(page, address, place, scheme):

@@ -19,9 +19,3 @@ def luminance(hex_code: str) -> float:
     channels = (int(hex_code[at : at + 2], 16) / 255 for at in (1, 3, 5))
     linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in channels]
     return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
-
-
-def contrast(one: str, other: str) -> float:
-    """Contrast ratio of two colours, 1 to 21 (WCAG 2, from memory)."""
-    light, dark = sorted((luminance(one), luminance(other)), reverse=True)
-    return (light + 0.05) / (dark + 0.05)

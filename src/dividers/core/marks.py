@@ -12,7 +12,7 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.geometry.ledger import NOTHING
-from dividers.core.geometry.shapes import Ints, Point
+from dividers.core.geometry.shapes import Bools, Ints, Point
 from dividers.core.job import Method, Panel
 from dividers.core.layout import Layout, corners
 from dividers.core.lengths import Graduation, Reading, read_off
@@ -66,7 +66,7 @@ def lines_to_mark(layout: Layout) -> Ints:
     return np.unique(borders.line[wanted])
 
 
-def _on_margin(layout: Layout) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
+def _on_margin(layout: Layout) -> Bools:
     """Which borders lie on a side of the field that is set in from the panel's edge."""
     lines, field, outline = layout.borders.lines, layout.panel.field, layout.panel.outline
     on = np.zeros(len(lines.offsets), bool)
@@ -78,7 +78,8 @@ def _on_margin(layout: Layout) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
     ):
         if side != edge:
             on |= (lines.directions[:, along] == 1) & (np.abs(lines.offsets - sign * float(side)) < SAME_POINT_MM)
-    return on[layout.borders.line]
+    result: Bools = on[layout.borders.line]
+    return result
 
 
 def mark_points(layout: Layout) -> list[tuple[int, Point]]:

@@ -4,8 +4,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from dividers.core.job import Paint, Piece, Tape
 from dividers.core.layout import Layout
 from dividers.core.passes import Option
@@ -74,7 +72,3 @@ def _need(piece: Piece, color: str, area_mm2: float, is_base: bool) -> PaintNeed
 def tape_need(piece: Piece, chosen: Option) -> TapeNeed:
     """The tape of the chosen way of taping."""
     return TapeNeed(piece.method.tape, chosen.tape_m * piece.copies, piece.method.tape_waste_percent)
-
-
-def cell_count(layouts: Sequence[Layout]) -> int:
-    return int(np.sum([len(layout.cells) for layout in layouts]))

@@ -1,6 +1,5 @@
 """The one door into the core: a job goes in, its plan comes out."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -127,8 +126,3 @@ def _tape_warnings(job: Job, piece: Piece, taping: Taping) -> list[tuple[str, st
             f"Slit them lengthwise, or use tape of {least} or less.",
         )
     ]
-
-
-def areas_by_color(plan: PiecePlan) -> Mapping[str, float]:
-    """m² of paint surface by colour key, all copies."""
-    return {need.color: need.area_m2 for need in plan.paints if not need.is_base}

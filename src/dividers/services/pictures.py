@@ -26,7 +26,7 @@ def drawing(document: str, piece_key: str, view: View) -> str:
 
 @lru_cache(maxsize=256)
 def thumbnail(document: str, piece_key: str) -> str:
-    """A small picture of a piece's finished look, as SVG; empty where it can't be planned."""
+    """A small picture of a piece's finished look, as SVG; empty where it isn't there or can't be planned."""
     try:
         return thumbnail_svg(scene_of(document, piece_key, View()))
     except DividersError:

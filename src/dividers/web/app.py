@@ -6,17 +6,15 @@ from pathlib import Path
 from flask import Flask
 from flask_wtf.csrf import CSRFProtect
 
-from dividers.store.database import connect
-from dividers.store.migrate import migrate
+from dividers.services.opening import DATABASE, open_data
 from dividers.web import database, errors, filters, pieces, security, sheets, shelf, stations
 
 MOST_REQUEST_BYTES = 2_500_000
-DATABASE = "dividers.sqlite"
 
 
 def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) -> Flask:
     """The web application over the data in a folder, answering only requests addressed to `hosts`. Migrates the database."""
-    data.mkdir(parents=True, exist_ok=True)
+    open_data(data).close()
     app = Flask(__name__)
     app.config.update(
         SECRET_KEY=_secret(data / "secret"),
@@ -30,11 +28,6 @@ def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) 
         WTF_CSRF_SSL_STRICT=False,
     )
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
-    connection = connect(data / DATABASE)
-    try:
-        migrate(connection, backup_to=data / "backups")
-    finally:
-        connection.close()
     security.guard(app)
     CSRFProtect(app)
     for part in (database, errors, filters):

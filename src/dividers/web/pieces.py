@@ -4,9 +4,10 @@ from collections.abc import Callable
 
 from flask import Blueprint, flash, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
+from markupsafe import Markup
 
 from dividers.core.errors import BadInput
-from dividers.services import editing
+from dividers.services import editing, pictures
 from dividers.web.database import connection
 
 blueprint = Blueprint("pieces", __name__, url_prefix="/jobs/<int:job_id>")
@@ -104,7 +105,10 @@ def refused(job_id: int, refused_id: int) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
     version = editing.require_refused(connection(), job_id, refused_id)
     differences = [(_worded(opened, p), a, b) for p, a, b in editing.compare_refused(connection(), job_id, refused_id)]
-    return render_template("refused.html", opened=opened, version=version, differences=differences)
+    documents = (opened.revision.document, version.document)
+    shown = {piece.key: tuple(Markup(pictures.thumbnail(text, piece.key)) for text in documents) for piece in opened.job.pieces}
+    pairs = {key: pair for key, pair in shown.items() if pair[0] != pair[1]}
+    return render_template("refused.html", opened=opened, version=version, differences=differences, pairs=pairs)
 
 
 def _worded(opened: editing.Opened, path: str) -> str:
