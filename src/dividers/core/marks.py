@@ -1,7 +1,7 @@
 """Which points to mark, in which order, and what the tape measure reads at each.
 
-Marks lie where the lines to be taped meet the field's sides; a line is snapped or levelled between its two marks. Every
-mark is read from one datum, a corner of the panel, and rounded once; nothing is stepped off.
+Marks lie where the lines to be taped meet the field's sides, or down verticals where a line ends inside; a line is snapped
+or taped between its marks. Every mark is read from one datum and rounded once; nothing is stepped off.
 """
 
 import math
@@ -51,8 +51,8 @@ class Check:
     reading: Reading
 
 
-def lines_to_mark(layout: Layout) -> Ints:
-    """The supporting lines that paint will meet: between cells of two colours, or on a margin that isn't the panel's own edge."""
+def _meeting(layout: Layout) -> Bools:
+    """The borders that paint meets: between cells of two colours, or on a margin that isn't the panel's own edge."""
     borders = layout.borders
     none = len(layout.colors)
     slots = np.append(layout.slots, none)
@@ -61,9 +61,13 @@ def lines_to_mark(layout: Layout) -> Ints:
     plus, minus = alike[slots[borders.plus]], alike[slots[borders.minus]]
     inside = (borders.plus != NOTHING) & (borders.minus != NOTHING)
     painted = np.array([color is not None for color in layout.colors] + [False])
-    meets_paint = painted[plus] | painted[minus]
-    wanted = (plus != minus) & meets_paint & (inside | _on_margin(layout))
-    return np.unique(borders.line[wanted])
+    meets: Bools = (plus != minus) & (painted[plus] | painted[minus]) & (inside | _on_margin(layout))
+    return meets
+
+
+def lines_to_mark(layout: Layout) -> Ints:
+    """The supporting lines that paint will meet."""
+    return np.unique(layout.borders.line[_meeting(layout)])
 
 
 def _on_margin(layout: Layout) -> Bools:
@@ -82,33 +86,105 @@ def _on_margin(layout: Layout) -> Bools:
     return result
 
 
-def mark_points(layout: Layout) -> list[tuple[int, Point]]:
-    """Where the lines to mark meet the field's sides: (side number, point), each place once."""
+@dataclass(frozen=True)
+class Place:
+    """Where a mark goes: on a mark line, which is read from `datum` along x (axis 0) or y (axis 1)."""
+
+    line: str
+    datum: str
+    axis: int
+    point: Point
+
+
+def places(layout: Layout, graduation: Graduation) -> list[Place]:
+    """Every place to mark, once, by mark line: the field's sides, then the verticals from the left.
+
+    A line that paint meets from one side of the field to another is marked on those two sides and snapped between. One that
+    ends inside is marked where it ends, down a vertical, which is itself marked at the field's top and bottom.
+    """
+    sides: dict[tuple[int, int], tuple[int, Point]] = {}
+    inner: dict[tuple[int, int], Point] = {}
+    meeting = _meeting(layout)
+    for line in np.unique(layout.borders.line[meeting]):
+        ends = _ends_on_sides(layout, int(line))
+        reach = _stretches(layout, meeting, int(line))
+        if all(_side_of(layout.panel, point) is not None for point in (reach[0], reach[-1])):
+            for side, point in ends:
+                sides.setdefault(_grid(point), (side, point))
+            continue
+        for point in reach:
+            reached = _side_of(layout.panel, point)
+            if reached is None:
+                inner.setdefault(_grid(point), point)
+            else:
+                sides.setdefault(_grid(point), (reached, point))
+    field = layout.panel.field
+    for x in sorted({x for x, _ in inner.values()}):
+        for number, y in ((0, float(field.top)), (2, float(field.bottom))):
+            sides.setdefault(_grid((x, y)), (number, (x, y)))
+    bare = {_grid(corner) for corner in corners(layout.panel.outline)}  # a corner of the panel itself needs no mark
+    found = [
+        Place(*SIDES[side], point)
+        for key, (side, point) in sides.items()
+        if key not in bare and _on_surface(layout.panel, side, point)
+    ]
+    return found + [_on_vertical(point, graduation) for point in inner.values()]
+
+
+def _on_surface(panel: Panel, side: int, point: Point) -> bool:
+    """Whether there is something to mark on just inside a side: not so in a doorway."""
+    inward = ((0, 1), (-1, 0), (0, -1), (1, 0))[side]
+    x, y = (place + step * 10 * SAME_POINT_MM for place, step in zip(point, inward, strict=True))
+    boxes = (opening.box for opening in panel.openings)
+    return not any(box.left < x < box.right and box.top < y < box.bottom for box in boxes)
+
+
+def _grid(point: Point) -> tuple[int, int]:
+    return round(point[0] / SAME_POINT_MM), round(point[1] / SAME_POINT_MM)
+
+
+def _on_vertical(point: Point, graduation: Graduation) -> Place:
+    """A place down the vertical through it, named by what the tape measure reads across."""
+    return Place(f"vertical at {read_off(exact(point[0]), graduation).text}", "top", 1, point)
+
+
+def _stretches(layout: Layout, meeting: Bools, line: int) -> list[Point]:
+    """Both ends of every stretch of a line that paint meets, in order along it; stretches that follow each other are one."""
+    borders = layout.borders
+    on = np.flatnonzero(meeting & (borders.line == line))
+    starts = np.concatenate([[True], borders.t0[on][1:] - borders.t1[on][:-1] > SAME_POINT_MM])
+    ends = np.append(starts[1:], True)
+    pairs = zip(borders.t0[on][starts], borders.t1[on][ends], strict=True)
+    return [borders.lines.point(line, float(t)) for pair in pairs for t in pair]
+
+
+def _side_of(panel: Panel, point: Point) -> int | None:
+    """The number of the field's side that a point lies on, or None inside."""
+    field = panel.field
+    gaps = (
+        point[1] - float(field.top),
+        float(field.right) - point[0],
+        float(field.bottom) - point[1],
+        point[0] - float(field.left),
+    )
+    return next((number for number, gap in enumerate(gaps) if abs(gap) < SAME_POINT_MM), None)
+
+
+def _ends_on_sides(layout: Layout, line: int) -> list[tuple[int, Point]]:
+    """Where a line, drawn out, meets the field's sides: (side number, point), sides in order."""
     lines = layout.borders.lines
     box = corners(layout.panel.field)
+    normal, offset = lines.normals[line], lines.offsets[line]
     points: list[tuple[int, Point]] = []
-    for line in lines_to_mark(layout):
-        normal, offset = lines.normals[line], lines.offsets[line]
-        for side in range(4):
-            start, end = np.array(box[side]), np.array(box[(side + 1) % 4])
-            a, b = normal @ start - offset, normal @ end - offset
-            if abs(a - b) < SAME_POINT_MM or a * b > SAME_POINT_MM**2:
-                continue
-            share = min(max(a / (a - b), 0.0), 1.0)
-            x, y = start + (end - start) * share
-            points.append((side, (float(x), float(y))))
-    return _once(points, layout.panel)
-
-
-def _once(points: list[tuple[int, Point]], panel: Panel) -> list[tuple[int, Point]]:
-    """Each place once, by side and along it; a corner of the panel itself needs no mark."""
-    outline = corners(panel.outline)
-    kept: dict[tuple[int, int], tuple[int, Point]] = {}
-    for side, (x, y) in sorted(points):
-        place = (round(x / SAME_POINT_MM), round(y / SAME_POINT_MM))
-        if not any(math.hypot(x - cx, y - cy) < SAME_POINT_MM for cx, cy in outline):
-            kept.setdefault(place, (side, (x, y)))
-    return list(kept.values())
+    for side in range(4):
+        start, end = np.array(box[side]), np.array(box[(side + 1) % 4])
+        a, b = normal @ start - offset, normal @ end - offset
+        if abs(a - b) < SAME_POINT_MM or a * b > SAME_POINT_MM**2:
+            continue
+        share = min(max(a / (a - b), 0.0), 1.0)
+        x, y = start + (end - start) * share
+        points.append((side, (float(x), float(y))))
+    return points
 
 
 def exact(coordinate: float) -> Fraction:
@@ -117,15 +193,21 @@ def exact(coordinate: float) -> Fraction:
 
 
 def plan_marks(layout: Layout, method: Method, graduation: Graduation) -> tuple[Mark, ...]:
-    """All marks of a panel by mark line, each line in its working order."""
+    """All marks of a panel by mark line: top, right, bottom and left, then the verticals, each line in its working order."""
     marks: list[Mark] = []
-    points = mark_points(layout)
-    for number, (line, datum, axis) in enumerate(SIDES):
-        here = sorted((point for side, point in points if side == number), key=lambda point: point[axis])
-        for order, index in enumerate(working_order(len(here), method.mark_order), 1):
+    found = places(layout, graduation)
+    number = {line: index for index, (line, _, _) in enumerate(SIDES)}
+    lines = sorted(
+        dict.fromkeys((place.line, place.datum, place.axis) for place in found),
+        key=lambda line: (number.get(line[0], 4), min(place.point[0] for place in found if place.line == line[0])),
+    )
+    for line, datum, axis in lines:
+        here = sorted((place.point for place in found if place.line == line), key=lambda point: point[axis])
+        order = working_order(len(here), method.mark_order if line in number else "along")
+        for turn, index in enumerate(order, 1):
             x, y = here[index]
             reading = read_off(exact((x, y)[axis]), graduation)
-            marks.append(Mark(layout.panel.name, x, y, line, datum, reading, order))
+            marks.append(Mark(layout.panel.name, x, y, line, datum, reading, turn))
     return tuple(marks)
 
 

@@ -17,7 +17,7 @@ DIGITS = 6
 
 def plan_text(plan: Plan) -> str:
     """The plan's JSON text; the same plan always gives the same bytes."""
-    return json.dumps(plan_document(plan), ensure_ascii=False, indent=1) + "\n"
+    return json.dumps(plan_document(plan), ensure_ascii=False, separators=(",", ":")) + "\n"
 
 
 def plan_document(plan: Plan) -> dict[str, Any]:

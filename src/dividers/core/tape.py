@@ -191,7 +191,8 @@ def _from_parts(lines: Lines, runs: Runs, parts: list[list[polygons.Polygon]], w
                 rows.append((run, piece, (runs.t0[run], runs.t1[run]), (0.0, 0.0), math.nan))
             elif reach := _reach(lines, int(runs.line[run]), piece, width_mm):
                 rows.append((run, piece, *reach))
-    rows.sort(key=lambda row: _laying_order(lines, runs, row[0], row[2][0]))
+    order = _laying_order(lines, runs, np.array([row[0] for row in rows], np.int64), np.array([row[2][0] for row in rows]))
+    rows = [rows[index] for index in order]
     at = np.array([row[0] for row in rows], np.int64)
     pair = np.array([row[2] for row in rows]).reshape(-1, 2)
     return Strips(
@@ -209,12 +210,12 @@ def _from_parts(lines: Lines, runs: Runs, parts: list[list[polygons.Polygon]], w
     )
 
 
-def _laying_order(lines: Lines, runs: Runs, run: int, t0: float) -> tuple[bool, float, float, float, float]:
-    """Outer edges first, then direction by direction from the left and the top."""
+def _laying_order(lines: Lines, runs: Runs, run: Ints, t0: Floats) -> Ints:
+    """The order to lay strips in: outer edges first, then direction by direction from the left and the top."""
     line = runs.line[run]
-    normal = lines.normals[line]
-    place = lines.offsets[line] * (1 if normal.sum() > 0 else -1)
-    return not runs.perimeter[run], float(np.arctan2(*lines.directions[line])), float(place), float(-runs.side[run]), t0
+    place = lines.offsets[line] * np.where(lines.normals[line].sum(axis=1) > 0, 1, -1)
+    angle = np.arctan2(lines.directions[line, 0], lines.directions[line, 1])
+    return np.lexsort([t0, -runs.side[run], place, angle, ~runs.perimeter[run]])
 
 
 def _reach(

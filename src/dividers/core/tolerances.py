@@ -16,8 +16,8 @@ SAME_POINT_MM = 1e-3
 # A cell smaller than this is an artefact of clipping and is dropped; far below the 0.5 mm² that checks allow.
 SMALLEST_CELL_MM2 = 1e-2
 
-# Overlap of a strip with a painted cell that counts as touching, not lying on it; far below the 0.5 mm² that checks allow.
-TOUCHING_MM2 = 1e-2
+# Polygons that overlap by less than this only touch: along a 4 m edge that is 0.4 mm², within the 0.5 mm² that checks allow.
+TOUCHING_MM = 1e-4
 
 # Marks are rounded from this grid (1 nm), so that an exact half graduation stays one in spite of float noise.
 MARK_GRID_MM = 1e-6

@@ -6,6 +6,7 @@ n = (-u.y, u.x); its plus side is where n points: below a level line, left of a 
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -22,7 +23,7 @@ class Lines:
     directions: Floats
     offsets: Floats
 
-    @property
+    @cached_property
     def normals(self) -> Floats:
         return np.column_stack([-self.directions[:, 1], self.directions[:, 0]])
 

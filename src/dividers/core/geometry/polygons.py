@@ -7,7 +7,7 @@ import numpy.typing as npt
 import shapely
 
 from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Point, Shapes, oriented
-from dividers.core.tolerances import OVERLAY_GRID_MM, SMALLEST_CELL_MM2, TOUCHING_MM2
+from dividers.core.tolerances import OVERLAY_GRID_MM, SMALLEST_CELL_MM2, TOUCHING_MM
 
 Region = shapely.Geometry
 Polygon = shapely.Polygon
@@ -60,11 +60,12 @@ def cut_to(shapes: Shapes, field: Region, whole: Bools) -> tuple[Shapes, Ints]:
 
 
 def overlapping(upper: Polygons, lower: Polygons) -> tuple[Ints, Ints]:
-    """Pairs (index in upper, index in lower) of polygons that share an area, not just an edge; in order."""
+    """Pairs (index in upper, index in lower) of polygons that share an area, not just an edge; in order.
+
+    The upper ones are drawn in by TOUCHING_MM first, so that neighbours along an edge are told apart without cutting them.
+    """
     tree = shapely.STRtree(lower)
-    first, second = tree.query(upper, predicate="intersects")
-    shared = shapely.area(shapely.intersection(upper[first], lower[second], grid_size=OVERLAY_GRID_MM)) > TOUCHING_MM2
-    first, second = first[shared], second[shared]
+    first, second = tree.query(shapely.buffer(upper, -TOUCHING_MM, join_style="mitre"), predicate="intersects")
     order = np.lexsort([second, first])
     return first[order], second[order]
 
@@ -72,7 +73,7 @@ def overlapping(upper: Polygons, lower: Polygons) -> tuple[Ints, Ints]:
 def cut_back(polygon: Polygon, others: Sequence[Polygon]) -> list[Polygon]:
     """What is left of a polygon where the others lie on it, as single polygons."""
     rest = shapely.difference(polygon, shapely.union_all(list(others), grid_size=OVERLAY_GRID_MM), grid_size=OVERLAY_GRID_MM)
-    return [part for part in shapely.get_parts(rest) if part.geom_type == "Polygon" and part.area > TOUCHING_MM2]
+    return [part for part in shapely.get_parts(rest) if part.geom_type == "Polygon" and part.area > SMALLEST_CELL_MM2]
 
 
 def covered(polygons: Polygons, cells: Polygons) -> list[Ints]:

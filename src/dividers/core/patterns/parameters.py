@@ -23,7 +23,7 @@ class Parameter:
     """One thing a person sets.
 
     `kind` is length | lengths | count | choice | direction | colors. `least` and `most` bound a count or a length (mm).
-    Parameters with the same `group` exclude each other: exactly one of them is given.
+    Parameters with the same `group` exclude each other: exactly one of them is given. A `needed` one has no default.
     """
 
     key: str
@@ -35,6 +35,7 @@ class Parameter:
     most: Fraction | None = None
     choices: tuple[str, ...] = ()
     group: str = ""
+    needed: bool = False
 
 
 @dataclass(frozen=True)
@@ -65,13 +66,18 @@ class Tiles:
 
 @dataclass(frozen=True)
 class Pattern:
-    """A kind of pattern. `lay` raises BadInput, with the key as its path, for values that can't be laid over that area."""
+    """A kind of pattern.
+
+    `lay` raises BadInput, with the key as its path, for values that can't be laid over that area. `first` gives values to
+    start from on an area: counts, choices, and lengths in mm.
+    """
 
     key: str
     title: str
     summary: str
     parameters: tuple[Parameter, ...]
     lay: Callable[[Rectangle, Values], Tiles]
+    first: Callable[[Rectangle], dict[str, object]]
 
     def groups(self) -> dict[str, tuple[Parameter, ...]]:
         """The parameters that exclude each other, by group, in order."""
@@ -95,6 +101,8 @@ def read_values(pattern: Pattern, reader: Reader, palette: Mapping[str, Any]) ->
 def _read(parameter: Parameter, reader: Reader, palette: Mapping[str, Any]) -> Any:
     key, default = parameter.key, parameter.default if not parameter.group else None
     unit = reader.findings.unit
+    if parameter.needed:
+        reader.need(key, f"Give it: {parameter.help}.")
     match parameter.kind:
         case "length":
             return reader.value(key, lambda w: read_bounded(w, unit, parameter.least, parameter.most), default)

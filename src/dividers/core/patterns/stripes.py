@@ -114,6 +114,10 @@ def _notes(bands: list[Band], values: Values) -> tuple[Note, ...]:
     return (Note("cut-stripe", f"{both} cut to {{}} of its {{}}.", "widths", (end - start, whole)),)
 
 
+def first(area: Rectangle) -> dict[str, object]:
+    return {"direction": "vertical", "count": 5, "start": "edge"}
+
+
 PATTERN = Pattern(
     key="stripes",
     title="Stripes",
@@ -155,4 +159,5 @@ PATTERN = Pattern(
         Parameter("colors", "Colours in turn", "colors", "as they follow each other; base leaves the stripe unpainted"),
     ),
     lay=lay,
+    first=first,
 )

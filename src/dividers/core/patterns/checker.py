@@ -1,0 +1,61 @@
+"""Chequers: rows and columns of oblongs in two colours, or more in turn along each row."""
+
+from fractions import Fraction
+
+import numpy as np
+
+from dividers.core.errors import BadInput
+from dividers.core.geometry.shapes import Floats
+from dividers.core.job import Rectangle
+from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, steps_of, stops
+from dividers.core.patterns.parameters import Parameter, Pattern, Tiles, Values
+
+
+def lay(area: Rectangle, values: Values) -> Tiles:
+    """Oblongs row by row from the top left; the colours move on by one with each row."""
+    across = steps_of(area.left, area.right, values["columns"], values["size"])
+    rows = values["rows"] or nearest_rows(area, values["columns"])
+    down = steps_of(area.top, area.bottom, rows if values["columns"] else None, values["size"])
+    if len(across) * len(down) > MOST_CELLS:
+        raise BadInput(f"That makes {len(across) * len(down)} chequers; at most {MOST_CELLS} are allowed.", _key(values))
+    colors: tuple[str | None, ...] = tuple(values["colors"])
+    places = np.arange(len(across))[None, :] + np.arange(len(down))[:, None]
+    return Tiles(_rings(stops(across), stops(down)), (places % len(colors)).ravel(), colors)
+
+
+def _key(values: Values) -> str:
+    return "columns" if values["columns"] else "size"
+
+
+def nearest_rows(area: Rectangle, columns: int | None) -> int:
+    """How many rows make the chequers nearest to square."""
+    return max(1, round(area.height / (area.width / columns))) if columns else 0
+
+
+def _rings(across: Floats, down: Floats) -> Floats:
+    """The corners of every oblong, rows first, shape (rows * columns, 4, 2)."""
+    left, top = (grid.ravel() for grid in np.meshgrid(across[:, 0], down[:, 0]))
+    right, bottom = (grid.ravel() for grid in np.meshgrid(across[:, 1], down[:, 1]))
+    corners = [(left, top), (right, top), (right, bottom), (left, bottom)]
+    return np.stack([np.column_stack(corner) for corner in corners], axis=1)
+
+
+def first(area: Rectangle) -> dict[str, object]:
+    return {"columns": 8}
+
+
+PATTERN = Pattern(
+    key="checker",
+    title="Chequers",
+    summary="Two colours, square by square.",
+    parameters=(
+        Parameter("columns", "Columns", "count", "how many across", 8, Fraction(1), Fraction(MOST_COUNT), group="divide"),
+        Parameter("size", "Size", "length", "of one chequer, from the top left", least=Fraction(2), group="divide"),
+        Parameter(
+            "rows", "Rows", "count", "with columns; empty makes them nearly square", None, Fraction(1), Fraction(MOST_COUNT)
+        ),
+        Parameter("colors", "Colours in turn", "colors", "the first lies top left; base leaves a chequer unpainted"),
+    ),
+    lay=lay,
+    first=first,
+)
