@@ -77,3 +77,49 @@ def stripe_jobs(draw):
     job["products"]["delicate"]["width"] = f"{draw(st.integers(12, 60))} mm"
     job["pieces"][0]["method"]["taping"] = draw(st.sampled_from(["auto", "strips", "pieces"]))
     return job
+
+
+@st.composite
+def patterns(draw, width, height):
+    """A pattern of any kind but stripes, with sizes that fit a panel of that size in inches."""
+    size = st.integers(max(2, width // 12), width).map(str)
+    kind = draw(st.sampled_from(["chevron", "diamonds", "checker", "frame", "horizon"]))
+    pattern = {"kind": kind, "direction": None, "count": None, "start": None}
+    divided = draw(st.booleans())
+    if kind == "chevron":
+        pattern |= {"columns": draw(st.integers(1, 8))} if divided else {"column": draw(size)}
+        pattern |= {"rise": draw(sixteenths(8, 16 * height)), "band": draw(sixteenths(16 * max(1, height // 12), 16 * height))}
+        pattern["start"] = draw(st.sampled_from(["low", "high"]))
+    elif kind == "diamonds":
+        rows = draw(st.none() | st.integers(1, 6))
+        pattern |= (
+            {"columns": draw(st.integers(1, 6)), "rows": rows}
+            if divided
+            else {"width": draw(size), "height": draw(st.none() | size)}
+        )
+        pattern["shift"] = draw(st.sampled_from(["whole", "half"]))
+    elif kind == "checker":
+        pattern |= (
+            {"columns": draw(st.integers(1, 9)), "rows": draw(st.none() | st.integers(1, 9))}
+            if divided
+            else {"size": draw(size)}
+        )
+    elif kind == "frame":
+        most = 16 * min(width, height) // 10
+        pattern["widths"] = draw(st.lists(sixteenths(2, most), min_size=1, max_size=3))
+    else:
+        pattern["drop"] = draw(sixteenths(60, 16 * height - 60))
+    return pattern
+
+
+@st.composite
+def any_jobs(draw):
+    """Jobs of every kind of pattern on one panel with margins and openings, with narrow and wide tape."""
+    job = draw(stripe_jobs())
+    piece = job["pieces"][0]
+    panel = piece["surface"]["panels"][0]
+    pattern = draw(patterns(int(panel["width"]), int(panel["height"])))
+    piece["pattern"] = {
+        key: value for key, value in (piece["pattern"] | {"widths": None} | pattern).items() if value is not None
+    }
+    return job

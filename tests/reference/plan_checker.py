@@ -121,7 +121,7 @@ def check_marks(piece, step_mm, read_mm):
     """Rule 4: each mark is read from its datum and rounded once. `read_mm` turns a reading into mm."""
     panels = {panel["name"]: panel["outline"] for panel in piece["panels"]}
     for mark in piece["marks"]:
-        true = mark["x"] if mark["line"] in ("top edge", "bottom edge") else mark["y"]
+        true = mark["x"] if mark["line"] in ("top edge", "bottom edge") or mark["from"] == "left" else mark["y"]
         moved = float(read_mm(mark["reading"])) - true
         assert abs(moved - mark["error"]) < 1e-5
         assert abs(moved) <= float(Fraction(step_mm) / 2) + 1e-5

@@ -1,10 +1,10 @@
-"""The contract's rules 1, 2, 4 and 5 on generated stripe jobs, checked by another method than the engine's."""
+"""The contract's rules 1, 2, 4 and 5 on generated jobs of every pattern, checked by another method than the engine's."""
 
 import copy
 
 import plan_checker
 from hypothesis import given, settings
-from jobs import stripe_jobs
+from jobs import any_jobs, stripe_jobs
 
 from dividers.core.job_reader import dump_job, parse_job, read_job
 from dividers.core.lengths import read_length
@@ -15,6 +15,16 @@ from dividers.core.plan_document import plan_document, plan_text
 @settings(max_examples=400)
 @given(stripe_jobs())
 def test_striped_plans_keep_the_contract(document):
+    check(document)
+
+
+@settings(max_examples=400)
+@given(any_jobs())
+def test_plans_of_every_pattern_keep_the_contract(document):
+    check(document)
+
+
+def check(document):
     job = read_job(document)
     [piece] = plan_document(plan_job(job))["pieces"]
     plan_checker.check_partition(piece)

@@ -100,7 +100,7 @@ def places(layout: Layout, graduation: Graduation) -> list[Place]:
     """Every place to mark, once, by mark line: the field's sides, then the verticals from the left.
 
     A line that paint meets from one side of the field to another is marked on those two sides and snapped between. One that
-    ends inside is marked where it ends, down a vertical, which is itself marked at the field's top and bottom.
+    ends inside is marked where it ends: on an opening's edge, or down a vertical, itself marked at the field's top and bottom.
     """
     sides: dict[tuple[int, int], tuple[int, Point]] = {}
     inner: dict[tuple[int, int], Point] = {}
@@ -118,8 +118,10 @@ def places(layout: Layout, graduation: Graduation) -> list[Place]:
                 inner.setdefault(_grid(point), point)
             else:
                 sides.setdefault(_grid(point), (reached, point))
+    on_openings = {key: place for key, point in inner.items() if (place := _on_opening(layout.panel, point))}
+    down = [point for key, point in inner.items() if key not in on_openings]
     field = layout.panel.field
-    for x in sorted({x for x, _ in inner.values()}):
+    for x in sorted({x for x, _ in down}):
         for number, y in ((0, float(field.top)), (2, float(field.bottom))):
             sides.setdefault(_grid((x, y)), (number, (x, y)))
     bare = {_grid(corner) for corner in corners(layout.panel.outline)}  # a corner of the panel itself needs no mark
@@ -128,7 +130,29 @@ def places(layout: Layout, graduation: Graduation) -> list[Place]:
         for key, (side, point) in sides.items()
         if key not in bare and _on_surface(layout.panel, side, point)
     ]
-    return found + [_on_vertical(point, graduation) for point in inner.values()]
+    return found + list(on_openings.values()) + [_on_vertical(point, graduation) for point in down]
+
+
+def _on_opening(panel: Panel, point: Point) -> Place | None:
+    """A place on the edge of an opening, which is there to be measured along; None elsewhere."""
+    x, y = point
+    for opening in panel.openings:
+        box, name = opening.box, opening.name
+        if not (_within(x, box.left, box.right) and _within(y, box.top, box.bottom)):
+            continue
+        for coordinate, edge, side, axis in (
+            (x, box.left, "left side", 1),
+            (x, box.right, "right side", 1),
+            (y, box.top, "top", 0),
+            (y, box.bottom, "bottom", 0),
+        ):
+            if abs(coordinate - float(edge)) < SAME_POINT_MM:
+                return Place(f"{name}, {side}", ("left", "top")[axis], axis, point)
+    return None
+
+
+def _within(coordinate: float, low: Fraction, high: Fraction) -> bool:
+    return float(low) - SAME_POINT_MM < coordinate < float(high) + SAME_POINT_MM
 
 
 def _on_surface(panel: Panel, side: int, point: Point) -> bool:

@@ -30,6 +30,10 @@ LABELS_A_SIDE = 12
 EMS_ACROSS, EMS_DOWN = 52, 32
 
 
+# The way out of the field at each of its sides.
+OUTWARD = {"top edge": (0, -1), "right edge": (1, 0), "bottom edge": (0, 1), "left edge": (-1, 0)}
+
+
 @dataclass(frozen=True)
 class Area:
     """A filled shape. `state` is paint (this round), done, later, keep or "" where rounds don't matter."""
@@ -234,11 +238,20 @@ class _Builder:
                 run = mark.x if mark.line in ("top edge", "bottom edge") else mark.y
                 sides.setdefault(mark.line, []).append((run, f"m{number}", (mark.x + at, mark.y)))
         for side, marks in sides.items():
-            self._add_side(side, sorted(marks))
+            if side in OUTWARD:
+                self._add_side(OUTWARD[side], sorted(marks))
+            else:
+                self._add_inner(marks)
 
-    def _add_side(self, side: str, marks: list[tuple[float, str, Point]]) -> None:
+    def _add_inner(self, marks: list[tuple[float, str, Point]]) -> None:
+        """Marks inside the field: a small cross each; their numbers are in the list."""
+        arm = self.em * 0.5
+        for _, key, (x, y) in marks:
+            self.strokes.append(Stroke("tick", (x - arm, y), (x + arm, y), key))
+            self.strokes.append(Stroke("tick", (x, y - arm), (x, y + arm), key))
+
+    def _add_side(self, out: tuple[int, int], marks: list[tuple[float, str, Point]]) -> None:
         """The marks of one side, their numbers as far as there is room for them."""
-        out = {"top edge": (0, -1), "right edge": (1, 0), "bottom edge": (0, 1), "left edge": (-1, 0)}[side]
         em, free = self.em, -np.inf
         for run, key, (x, y) in marks:
             reach = em * 0.9

@@ -33,10 +33,18 @@ def thumbnail_svg(scene: Scene) -> str:
     xs = [x for ring in scene.outlines for x, _ in ring]
     ys = [y for ring in scene.outlines for _, y in ring]
     box = f"{_n(min(xs))} {_n(min(ys))} {_n(max(xs) - min(xs))} {_n(max(ys) - min(ys))}"
-    cells = "".join(f'<path fill="{cell.fill}" fill-rule="evenodd" d="{_rings(cell)}"/>' for cell in scene.cells)
+    cells = "".join(
+        f'<path fill="{cell.fill}" stroke="{cell.fill}" fill-rule="evenodd" d="{_rings(cell)}"/>' for cell in scene.cells
+    )
     openings = "".join(f'<path class="opening" d="{_rings(opening)}"/>' for opening in scene.openings)
     outlines = "".join(f'<path class="outline" d="{_ring(ring)}"/>' for ring in scene.outlines)
     return f'<svg class="thumbnail" aria-hidden="true" viewBox="{box}">{cells}{openings}{outlines}</svg>'
+
+
+def icon_svg(rings: Iterable[Iterable[Point]], width: float, height: float) -> str:
+    """A pattern's painted parts alone, cut at the edge of the picture."""
+    paths = "".join(f'<path d="{_ring(ring)}"/>' for ring in rings)
+    return f'<svg class="icon" aria-hidden="true" viewBox="0 0 {_n(width)} {_n(height)}">{paths}</svg>'
 
 
 def _n(number: float) -> str:
@@ -64,7 +72,7 @@ def _path(name: str, area: Area) -> str:
 
 def _cell(cell: Area, em: float) -> str:
     path = (
-        f'<path class="cell {cell.state}" data-link="{cell.key}" fill="{cell.fill}" fill-rule="evenodd" d="{_rings(cell)}">'
+        f'<path class="cell {cell.state}" data-link="{cell.key}" fill="{cell.fill}" stroke="{cell.fill}" fill-rule="evenodd" d="{_rings(cell)}">'
         f"<title>{escape(cell.title)}</title></path>"
     )
     if cell.state != "keep" or not cell.sign:

@@ -2,11 +2,14 @@
 
 import json
 import sqlite3
+from fractions import Fraction
 from functools import lru_cache
 
 from dividers.core.errors import DividersError
+from dividers.core.job import Rectangle
+from dividers.core.patterns import BY_KEY
 from dividers.core.scene import Scene, View, draw
-from dividers.formats.svg import scene_svg, thumbnail_svg
+from dividers.formats.svg import icon_svg, scene_svg, thumbnail_svg
 from dividers.services.planning import job_of, piece_plan
 from dividers.services.shelf import require_head
 
@@ -31,6 +34,18 @@ def thumbnail(document: str, piece_key: str) -> str:
         return thumbnail_svg(scene_of(document, piece_key, View()))
     except DividersError:
         return ""
+
+
+ICON = Rectangle(Fraction(0), Fraction(0), Fraction(900), Fraction(600))
+
+
+@lru_cache(maxsize=32)
+def pattern_icon(kind: str) -> str:
+    """A pattern's picture in the picker: its own tiles over a small area."""
+    pattern = BY_KEY[kind]
+    usual = {parameter.key: None for parameter in pattern.parameters} | {"direction": Fraction(90)}
+    tiles = pattern.lay(ICON, usual | pattern.first(ICON) | {"direction": Fraction(90), "colors": ("dark", None)})
+    return icon_svg([[(float(x), float(y)) for x, y in ring] for ring in tiles.rings[tiles.slots == 0]], 900, 600)
 
 
 def job_thumbnail(connection: sqlite3.Connection, job_id: int) -> str:

@@ -5,19 +5,22 @@ A field's name is its path in the piece, or in the job with a slash before it. T
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from dataclasses import field as made_by
+from fractions import Fraction
 from typing import Any
 
 from dividers.core import job as choices
 from dividers.core.document import Document, look_up
 from dividers.core.errors import Fault
 from dividers.core.job import Job, Paint, Piece, Tape
-from dividers.core.lengths import GRADUATIONS
-from dividers.core.patterns import BY_KEY
+from dividers.core.lengths import GRADUATIONS, write_inches
+from dividers.core.patterns import BY_KEY, PATTERNS
 from dividers.core.patterns.parameters import DIRECTIONS, Parameter
+from dividers.core.units import INCH_MM, LENGTH_MM
 
 Typed = Mapping[str, Sequence[str]]
 BASE = ""  # the choice in a list of colours that leaves a stripe in the base colour
-USUAL_WIDTH = {"in": "6", "cm": "15", "mm": "150"}
+START_STEP_MM = {"in": INCH_MM / 4, "cm": Fraction(5), "mm": Fraction(5)}  # what first values are rounded to
 
 
 @dataclass(frozen=True)
@@ -38,6 +41,7 @@ class Field:
     values: tuple[str, ...] = ("",)
     faults: tuple[tuple[int, str], ...] = ()
     remove: str = ""  # the action that takes this row away
+    starts: Mapping[str, Any] = made_by(default_factory=dict)  # what each choice starts from, where choosing changes more
 
     @property
     def value(self) -> str:
@@ -92,15 +96,19 @@ def filled(fields: Sequence[Field], typed: Typed) -> list[Field]:
     return [replace(field, values=tuple(typed[field.name])) if typed.get(field.name) else field for field in fields]
 
 
-def changes_in(fields: Sequence[Field], typed: Typed, unit: str) -> dict[str, Any]:
-    """What the typed values change, by path; what reads as it did is left alone."""
+def changes_in(fields: Sequence[Field], typed: Typed) -> dict[str, Any]:
+    """What the typed values change, by path; what reads as it did is left alone. Another pattern starts anew."""
     changes: dict[str, Any] = {}
+    for field in fields:
+        picked = next(iter(typed.get(field.name, ())), field.value)
+        if field.kind == "picker" and picked != field.value and picked in field.starts:
+            return {"pattern": field.starts[picked]}
     for field in fields:
         sent = tuple(typed.get(field.name) or (("",) if field.kind == "check" and field.name + ":shown" in typed else ()))
         if sent and sent != field.values:
             changes[field.name] = _taken(field, sent)
     for group in (field for field in fields if field.kind == "group"):
-        _choose(group, typed, changes, unit)
+        _choose(group, typed, changes)
     return changes
 
 
@@ -116,15 +124,14 @@ def _taken(field: Field, sent: tuple[str, ...]) -> Any:
     return None if field.optional and not text else text
 
 
-def _choose(group: Field, typed: Typed, changes: dict[str, Any], unit: str) -> None:
+def _choose(group: Field, typed: Typed, changes: dict[str, Any]) -> None:
     """Keep the chosen one of parameters that exclude each other, starting from something usual when it was just chosen."""
     changes.pop(group.name, None)
     chosen = next(iter(typed.get(group.name, ())), group.value)
-    if chosen == group.value or chosen not in dict(group.options):
-        return
-    for key, _ in group.options:
-        changes[f"pattern.{key}"] = None
-    changes[f"pattern.{chosen}"] = [USUAL_WIDTH[unit]] if chosen == "widths" else 5
+    if chosen != group.value and chosen in group.starts:
+        for key in group.starts:
+            changes[f"pattern.{key}"] = None
+        changes[f"pattern.{chosen}"] = group.starts[chosen]
 
 
 def with_faults(fields: Sequence[Field], faults: Sequence[Fault], piece_path: str) -> tuple[list[Field], list[Fault]]:
@@ -176,10 +183,16 @@ def _usual_first(options: Sequence[str], usual: str) -> tuple[tuple[str, str], .
 
 def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
     pattern = BY_KEY[piece.pattern.kind]
+    kinds = tuple((each.key, each.title) for each in PATTERNS)
+    starts = {each.key: first_values(each.key, job, piece) for each in PATTERNS}
+    yield Field("pattern.kind", "Pattern", "picker", options=kinds, section="Pattern", values=(pattern.key,), starts=starts)
     for group, members in pattern.groups().items():
         chosen = next((p.key for p in members if piece.pattern.values[p.key]), members[0].key)
         options = tuple((p.key, p.title) for p in members)
-        yield Field(f"pattern:{group}", "Divide by", "group", options=options, section=pattern.title, values=(chosen,))
+        begins = {p.key: _first_value(p, job, piece) for p in members}
+        yield Field(
+            f"pattern:{group}", "Divide by", "group", options=options, section=pattern.title, values=(chosen,), starts=begins
+        )
     for parameter in pattern.parameters:
         if not parameter.group or piece.pattern.values[parameter.key]:
             yield _parameter(parameter, pattern.title, job)
@@ -188,6 +201,32 @@ def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
     for key in job.palette:
         yield Field(f"/palette.{key}.name", "Name", "text", section="Palette")
         yield Field(f"/palette.{key}.hex", "Colour", "swatch", section="Palette")
+
+
+def first_values(kind: str, job: Job, piece: Piece) -> Document:
+    """A pattern of that kind as the job file has it, to start from on this piece, in the colours it has."""
+    values = BY_KEY[kind].first(piece.surface.panels[0].field)
+    colors = list(piece.pattern.values["colors"])
+    return {"kind": kind, **{key: _start_text(value, job.units) for key, value in values.items()}, "colors": colors}
+
+
+def _first_value(parameter: Parameter, job: Job, piece: Piece) -> Any:
+    """What a parameter starts from when it is chosen instead of another."""
+    if parameter.kind == "count":
+        return parameter.default or 5
+    size = _start_text(piece.surface.panels[0].field.width / 5, job.units)
+    return [size] if parameter.kind == "lengths" else size
+
+
+def _start_text(value: Any, unit: str) -> Any:
+    """A first value as people would write it: lengths to a quarter inch or 5 mm."""
+    if isinstance(value, list):
+        return [_start_text(each, unit) for each in value]
+    if not isinstance(value, Fraction):
+        return value
+    step = START_STEP_MM[unit]
+    rounded = max(round(value / step), 1) * step
+    return write_inches(rounded) if unit == "in" else f"{float(rounded / LENGTH_MM[unit]):g}"
 
 
 def _parameter(parameter: Parameter, section: str, job: Job) -> Field:
@@ -200,7 +239,8 @@ def _parameter(parameter: Parameter, section: str, job: Job) -> Field:
             return Field(name, parameter.title, "segments", parameter.help, worded(parameter.choices), section=section)
         case "direction":
             return Field(name, parameter.title, "direction", parameter.help, worded(tuple(DIRECTIONS)), section=section)
-    return Field(name, parameter.title, parameter.kind, parameter.help, section=section)
+    optional = parameter.default is None and not parameter.group and not parameter.needed
+    return Field(name, parameter.title, parameter.kind, parameter.help, section=section, optional=optional)
 
 
 def _marks(job: Job, piece: Piece) -> Iterator[Field]:

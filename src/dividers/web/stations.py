@@ -12,6 +12,7 @@ from dividers.core.document import Document, free_key, look_up, put
 from dividers.core.errors import BadJob, Fault, NotFound
 from dividers.core.lengths import GRADUATIONS, read_off
 from dividers.core.marks import exact
+from dividers.core.patterns import BY_KEY
 from dividers.core.plan import PiecePlan
 from dividers.core.scene import View
 from dividers.services import editing, pictures
@@ -34,7 +35,7 @@ def show(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     homeless: list[Fault] = []
     draft = editing.find_draft(connection(), job_id, piece, station)
     if draft:
-        faults = editing.faults_of(connection(), job_id, piece, changes_in(fields, draft, opened.job.units))
+        faults = editing.faults_of(connection(), job_id, piece, changes_in(fields, draft))
         fields, homeless = with_faults(filled(fields, draft), faults, f"pieces.{opened.piece_number(piece)}")
     return _page(opened, piece, station, fields, homeless)
 
@@ -46,7 +47,7 @@ def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     typed: dict[str, list[str]] = {
         name: values for name, values in request.form.lists() if name not in ("csrf_token", "action")
     }
-    changes = changes_in(fields, typed, opened.job.units)
+    changes = changes_in(fields, typed)
     action = request.form.get("action", "")
     base = request.form.get("revision", -1, int)
     if action == "forget":
@@ -132,6 +133,7 @@ def _page(
         drawing=Markup(pictures.drawing(opened.revision.document, piece, view)),
         thumbnails={p.key: Markup(pictures.thumbnail(opened.revision.document, p.key)) for p in opened.job.pieces},
         shown=shown,
+        icons={kind: Markup(pictures.pattern_icon(kind)) for kind in BY_KEY} if station == "pattern" else {},
         **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
     )
     return vary(body, status)
