@@ -1,6 +1,7 @@
 """The command line: plan, serve, demo, export and import."""
 
 import argparse
+import logging
 import os
 import signal
 import sys
@@ -124,6 +125,7 @@ def _serve(options: argparse.Namespace) -> int:
             f"Port {options.port} can't be used ({error.strerror}). Is Dividers running already? Try --port.", file=sys.stderr
         )
         return 1
+    logging.getLogger("waitress.queue").setLevel(logging.ERROR)  # a page asks for its files at once: no news
     signal.signal(signal.SIGTERM, _stop)
     print(f"Dividers is at http://{HOST}:{server.effective_port}/  (Ctrl-C stops it)", flush=True)
     try:
