@@ -56,7 +56,7 @@ def test_switching_between_count_and_widths(sheet, address):
     sheet.goto(f"{address}{BOOTH}/pattern")
     sheet.get_by_text("Widths in turn").first.click()
     widths = sheet.locator("#f-pattern-widths")
-    expect(widths).to_have_value("6")
+    expect(widths).to_have_value("17 1/4")
     widths.fill("9; 4 1/2")
     expect(sheet.locator(".warning")).to_contain_text("cut to 5 1/2 in of its 9 in")
 
