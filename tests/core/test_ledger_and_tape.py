@@ -6,11 +6,16 @@ import numpy as np
 import pytest
 
 from dividers.core.geometry.ledger import NOTHING, borders_of
+from dividers.core.geometry.overlaps import Crowd, overlapping
 from dividers.core.geometry.shapes import from_rings
 from dividers.core.job import Colour, Method, Panel, PatternChoice, Piece, Rectangle, Surface, Tape
 from dividers.core.layout import Layout, widths_of
 from dividers.core.marks import plan_marks, working_order
+from dividers.core.needs import bridged, find_runs
 from dividers.core.passes import plan_taping
+from dividers.core.patterns.parameters import Tiles
+from dividers.core.plan_document import sides_in_words
+from dividers.core.sheet import Placed, Sheet
 from dividers.core.tape import lay_strips
 
 SIZE = 400
@@ -25,7 +30,26 @@ def layout_of(rings, painted, size=SIZE):
     cells = from_rings(np.array(rings, float))
     whole = Rectangle(Fraction(0), Fraction(0), Fraction(size), Fraction(size))
     panel = Panel("p", Fraction(size), Fraction(size), whole)
-    return Layout(panel, cells, np.where(painted, 0, 1), ("ink", None), borders_of(cells))
+    none, count = np.full(len(cells), -1), len(cells)
+    slots = np.where(painted, 0, 1)
+    return Layout(
+        sheet=Sheet((Placed(panel),)),
+        cells=cells,
+        slots=slots,
+        colors=("ink", None),
+        borders=borders_of(cells),
+        panels=np.zeros(count, np.int64),
+        under=none,
+        layers=np.zeros(count, np.int64),
+        reserved=np.zeros(count, bool),
+        tiles=Tiles(cells, slots, ("ink", None)),
+    )
+
+
+def strips_of(layout, painted, width=36.0):
+    """The strips for one round in which nothing else is painted."""
+    painted = np.array(painted)
+    return lay_strips(layout, bridged(layout, find_runs(layout, painted, ~painted), painted, width), painted, width)
 
 
 def chequers(count):
@@ -83,13 +107,10 @@ def test_a_strip_between_slanting_neighbours_is_cut_at_an_angle():
     """Two painted triangles meet at a point; each edge strip is cut back where the other one starts."""
     rings = [[(0, 0), (200, 200), (0, 400), (0, 200)], [(400, 0), (400, 200), (400, 400), (200, 200)]]
     layout = layout_of(rings, [True, True])
-    strips = lay_strips(layout, np.array([True, True]), np.array([False, False]), 36.0, join=False)
+    strips = strips_of(layout, [True, True])
     inner = ~strips.perimeter | (strips.lengths > 0)
     assert inner.any()
-    wet = layout.polygons
-    from dividers.core.geometry import polygons
-
-    assert not len(polygons.overlapping(polygons.to_polygons(strips.shapes), wet)[0])
+    assert not len(overlapping(Crowd(strips.shapes), layout.crowd)[0])
 
 
 def test_tape_wider_than_the_gap_takes_another_round_and_says_the_widest_that_would_do():
@@ -103,10 +124,11 @@ def test_tape_wider_than_the_gap_takes_another_round_and_says_the_widest_that_wo
 
 def test_side_in_words_follows_the_page():
     layout = layout_of([box(0, 0, 200, 400), box(200, 0, 400, 400)], [True, False])
-    strips = lay_strips(layout, np.array([True, False]), np.array([False, True]), 36.0)
-    words = {strips.side_in_words(i): strips.segment(i) for i in range(len(strips)) if not strips.perimeter[i]}
+    strips = strips_of(layout, [True, False])
+    sides = sides_in_words(strips, layout.sheet)
+    words = {sides[i]: strips.segment(i) for i in range(len(strips)) if not strips.perimeter[i]}
     assert list(words) == ["right of the line"]
-    assert {strips.side_in_words(i) for i in range(len(strips)) if strips.perimeter[i]} == {
+    assert {sides[i] for i in range(len(strips)) if strips.perimeter[i]} == {
         "left of the line", "above the line", "below the line",
     }  # fmt: skip
 

@@ -11,6 +11,7 @@ import pyclipper
 SCALE = 100_000  # integers of 10 nm: on coarser ones the rounding of a 3 m edge alone passes 0.5 mm2
 EDGE_TOLERANCE_MM2 = 0.5
 STEP_MM = 0.05
+CLEAR_MM = 0.25
 
 
 def to_paths(rings):
@@ -32,13 +33,11 @@ def area_mm2(paths):
     return sum(pyclipper.Area(path) for path in paths) / SCALE**2
 
 
-def union(shapes):
-    """The union of shapes, each its own set of rings."""
-    whole = pyclipper.Pyclipper()
-    for rings in shapes:
-        for path in clip(pyclipper.CT_UNION, to_paths(rings)):
-            whole.AddPath(path, pyclipper.PT_SUBJECT, True)
-    return whole.Execute(pyclipper.CT_UNION, pyclipper.PFT_NONZERO, pyclipper.PFT_NONZERO) if shapes else []
+def overlap_mm2(one, other):
+    """How much of one shape's area lies in another's."""
+    if one.right <= other.left or other.right <= one.left or one.bottom <= other.top or other.bottom <= one.top:
+        return 0.0
+    return area_mm2(clip(pyclipper.CT_INTERSECTION, one.paths, other.paths))
 
 
 class Shape:
@@ -63,36 +62,78 @@ class Shape:
         return any(pyclipper.PointInPolygon(point, path) == -1 for path in self.paths)
 
 
+class Place:
+    """Shapes to ask by place: each stands in every square of a coarse grid that its box reaches."""
+
+    SQUARE = 150 * SCALE
+
+    def __init__(self, shapes):
+        self.squares = {}
+        for shape in shapes:
+            for column in range(shape.left // self.SQUARE, shape.right // self.SQUARE + 1):
+                for row in range(shape.top // self.SQUARE, shape.bottom // self.SQUARE + 1):
+                    self.squares.setdefault((column, row), []).append(shape)
+
+    def near(self, x, y):
+        return self.squares.get((round(x * SCALE) // self.SQUARE, round(y * SCALE) // self.SQUARE), [])
+
+    def around(self, shape):
+        """The shapes that may meet another, each once."""
+        columns = range(shape.left // self.SQUARE, shape.right // self.SQUARE + 1)
+        rows = range(shape.top // self.SQUARE, shape.bottom // self.SQUARE + 1)
+        found = {id(other): other for c in columns for r in rows for other in self.squares.get((c, r), [])}
+        return found.values()
+
+
 def check_partition(piece):
     """Rule 1: cells and reserves don't overlap, and together they are the field less the openings."""
     for panel in piece["panels"]:
-        parts = [c["rings"] for c in [*piece["cells"], *piece["reserves"]] if c["panel"] == panel["name"]]
+        parts = [Shape(c) for c in [*piece["cells"], *piece["reserves"]] if c["panel"] == panel["name"]]
         field = to_paths([panel["field"]])
         for opening in panel["openings"]:
             field = clip(pyclipper.CT_DIFFERENCE, field, to_paths([opening]))
-        allowed = EDGE_TOLERANCE_MM2 * sum(len(ring) for rings in parts for ring in rings)
-        whole = union(parts)
-        single = sum(area_mm2(clip(pyclipper.CT_UNION, to_paths(rings))) for rings in parts)
-        assert abs(single - area_mm2(whole)) <= allowed, "cells overlap"
-        apart = area_mm2(clip(pyclipper.CT_XOR, whole, field)) if whole else area_mm2(field)
-        assert abs(apart) <= allowed, f"cells and field differ by {apart} mm2"
+        allowed = EDGE_TOLERANCE_MM2 * sum(len(path) for part in parts for path in part.paths)
+        areas = [area_mm2(clip(pyclipper.CT_UNION, part.paths)) for part in parts]
+        assert abs(sum(areas) - area_mm2(field)) <= allowed, f"cells and field differ by {sum(areas) - area_mm2(field)} mm2"
+        place = Place(parts)
+        for part in parts:
+            outside = area_mm2(clip(pyclipper.CT_DIFFERENCE, part.paths, field))
+            assert outside <= EDGE_TOLERANCE_MM2 * len(part.paths[0]), (
+                f"{part.document['id']} lies {outside} mm2 outside the field"
+            )
+            for other in place.around(part):
+                if other.document["id"] < part.document["id"]:
+                    assert overlap_mm2(part, other) <= EDGE_TOLERANCE_MM2 * len(part.paths[0]), "cells overlap"
 
 
-def check_passes(piece):
-    """Rule 2: strips keep off what their pass paints, and every edge of paint that must stay clean runs along a strip."""
+def check_passes(piece, folds=()):
+    """Rule 2: strips keep off what their pass paints, and every edge of paint that must stay clean runs along a strip.
+
+    `folds` has (panel, side) of every side on a fold: what lies beyond those is another panel, which this doesn't unroll.
+    """
     for panel in piece["panels"]:
         here = [Shape(cell) for cell in piece["cells"] if cell["panel"] == panel["name"]]
+        cells = Place(here)
         for each in piece["passes"]:
             strips = [Shape(strip) for strip in each["strips"] if strip["panel"] == panel["name"]]
+            laid = Place(strips)
             wet = [shape for shape in here if shape.document["id"] in set(each["cells"])]
-            assert all(shape.document["pass"] == each["number"] for shape in wet)
-            painted = union([shape.document["rings"] for shape in wet])
+            assert all(shape.document["pass"] == each["number"] or "under" in shape.document for shape in wet)
+            painted = Place(wet)
             for strip in strips:
-                over = area_mm2(clip(pyclipper.CT_INTERSECTION, strip.paths, painted)) if painted else 0
+                over = sum(overlap_mm2(strip, cell) for cell in painted.around(strip))
                 assert over <= EDGE_TOLERANCE_MM2, f"{strip.document['id']} lies {over} mm2 on paint of its own pass"
             for shape in wet:
                 for x, y in beside_edges(shape):
-                    check_covered(x, y, each["number"], here, strips)
+                    if any(beyond(panel, side, x, y) for name, side in folds if name == panel["name"]):
+                        continue
+                    check_covered(x, y, each["number"], cells.near(x, y), laid.near(x, y))
+
+
+def beyond(panel, side, x, y):
+    """Whether a point lies outside a panel over one of its sides."""
+    right, bottom = panel["outline"][2]
+    return {"top": y < 0, "left": x < 0, "right": x > right, "bottom": y > bottom}[side]
 
 
 def beside_edges(shape):
@@ -104,6 +145,8 @@ def beside_edges(shape):
                 continue
             nx, ny = (by - ay) / length * STEP_MM, -(bx - ax) / length * STEP_MM
             for share in (0.0137, 0.3731, 0.5077, 0.7119, 0.9873):  # odd ones, to miss corners of neighbours
+                if min(share, 1 - share) * length < CLEAR_MM:
+                    continue  # a corner: which of several edges it belongs to is a matter of rounding
                 x, y = ax + (bx - ax) * share, ay + (by - ay) * share
                 yield from ((x + s * nx, y + s * ny) for s in (1, -1) if not shape.holds(x + s * nx, y + s * ny))
 

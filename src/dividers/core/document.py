@@ -8,6 +8,7 @@ from typing import Any
 from dividers.core.errors import BadInput
 from dividers.core.lengths import LONGEST_TEXT, read_length, rewrite, usual_graduation
 from dividers.core.patterns import BY_KEY
+from dividers.core.patterns.free import EDGES
 
 Document = dict[str, Any]
 
@@ -115,6 +116,7 @@ def _holders_of_lengths(document: Document) -> list[tuple[Document, tuple[str, .
         pattern = piece["pattern"]
         kinds = ("length", "lengths")
         held.append((pattern, tuple(p.key for p in BY_KEY[pattern["kind"]].parameters if p.kind in kinds)))
+        held += _free_holders(pattern)
         for panel in piece["surface"]["panels"]:
             held.append((panel, ("width", "height")))
             held.append((panel.get("margin") or {}, ("top", "right", "bottom", "left")))
@@ -122,6 +124,20 @@ def _holders_of_lengths(document: Document) -> list[tuple[Document, tuple[str, .
             survey = panel.get("survey") or {}
             held.append((survey, ("widths", "heights", "diagonals")))
             held += [(station, ("at", "top")) for station in survey.get("level") or []]
+    return held
+
+
+def _free_holders(pattern: Document) -> list[tuple[Document, tuple[str, ...]]]:
+    """The objects with lengths inside named points and fills."""
+    held: list[tuple[Document, tuple[str, ...]]] = []
+    for parameter in BY_KEY[pattern["kind"]].parameters:
+        written = pattern.get(parameter.key)
+        if parameter.kind == "points" and isinstance(written, dict):
+            held.append((written, tuple(name for name, place in written.items() if isinstance(place, list))))
+            held += [(place, (*EDGES, "at")) for place in written.values() if isinstance(place, dict)]
+        elif parameter.kind == "fills" and isinstance(written, list):
+            held += [(fill, ("at",)) for fill in written]
+            held += [(fill["stripes"], ("width",)) for fill in written if fill.get("stripes")]
     return held
 
 

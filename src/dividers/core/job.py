@@ -19,11 +19,13 @@ BINDERS = ("water", "oil", "shellac")
 SHEENS = ("flat", "matte", "satin", "semi-gloss", "gloss")
 ADHESIONS = ("delicate", "medium", "strong")
 FITS = ("square", "follow")
-TAPINGS = ("auto", "strips", "pieces")
+TAPINGS = ("auto", "strips", "pieces", "reserve")
 SEALS = ("auto", "none", "moisten", "base", "clear", "matte-medium", "caulk")
 PULLS = ("auto", "wet", "touch-dry", "dry")
 MARK_SIDES = ("auto", "painted-side", "tape-side")
 MARK_ORDERS = ("centre-first", "along")
+MARK_WAYS = ("auto", "perimeter", "verticals")
+DATUMS = ("left", "right", "centre")
 DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 
 
@@ -32,6 +34,7 @@ class Colour:
     key: str
     name: str
     hex: str
+    sheen: str = ""
 
 
 @dataclass(frozen=True)
@@ -149,8 +152,18 @@ class PatternChoice:
 
 
 @dataclass(frozen=True)
+class Rates:
+    """How fast the work goes: all common practice with no source, to be changed to one's own."""
+
+    taped_m_per_h: float = 60.0
+    cut_min: float = 0.5
+    round_min: float = 15.0
+    painted_m2_per_h: float = 8.0
+
+
+@dataclass(frozen=True)
 class Method:
-    """How the piece is to be taped and painted. `paint` and `coats` go by colour key."""
+    """How the piece is to be taped and painted. `paint` and `coats` go by colour key; `order` is the wished order of colours."""
 
     tape: Tape
     fit: str = "square"
@@ -161,6 +174,10 @@ class Method:
     pull: str = "auto"
     marks: str = "auto"
     mark_order: str = "centre-first"
+    mark_way: str = "auto"
+    datum: str = "left"
+    order: tuple[str, ...] = ()
+    rates: Rates = Rates()
     tape_waste_percent: int = 10
 
 

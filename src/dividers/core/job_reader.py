@@ -125,7 +125,7 @@ def _graduation(top: Reader, units: str) -> Graduation:
 
 def _colour(key: str, entry: Reader) -> Colour:
     entry.need("hex", "Write # and six hexadecimal digits, like #22345a.")
-    colour = Colour(key, entry.text("name", key), entry.value("hex", read_hex, "#808080"))
+    colour = Colour(key, entry.text("name", key), entry.value("hex", read_hex, "#808080"), entry.choice("sheen", SHEENS, ""))
     entry.close()
     return colour
 

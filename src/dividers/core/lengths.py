@@ -7,6 +7,7 @@ import math
 import re
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from dividers.core.errors import BadInput
 from dividers.core.units import FOOT_MM, INCH_MM, LENGTH_MM
@@ -169,8 +170,16 @@ def read_off(mm: Fraction, graduation: Graduation) -> Reading:
     >>> read_off(Fraction(119) * INCH_MM / 4, GRADUATIONS["1/16 in"]).text
     '29 3/4 in'
     """
-    rounded = math.floor(mm / graduation.step_mm + Fraction(1, 2)) * graduation.step_mm
-    return Reading(write_length(rounded, graduation), rounded, rounded - mm)
+    above, below = graduation.step_mm.numerator * mm.denominator, graduation.step_mm.denominator * mm.numerator
+    rounded, text = _graduated((2 * below + above) // (2 * above), graduation)
+    return Reading(text, rounded, rounded - mm)
+
+
+@lru_cache(maxsize=20_000)
+def _graduated(steps: int, graduation: Graduation) -> tuple[Fraction, str]:
+    """So many steps of a graduation: in mm, and as the tape measure shows them."""
+    rounded = steps * graduation.step_mm
+    return rounded, write_length(rounded, graduation)
 
 
 def write_length(mm: Fraction, graduation: Graduation) -> str:

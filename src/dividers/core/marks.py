@@ -1,35 +1,34 @@
-"""Which points to mark, in which order, and what the tape measure reads at each.
+"""Which marks to make, in which order, what the tape measure reads at each, and whether paint will cover it.
 
-Marks lie where the lines to be taped meet the field's sides, or down verticals where a line ends inside; a line is snapped
-or taped between its marks. Every mark is read from one datum and rounded once; nothing is stepped off.
+Every mark is read from one datum and rounded once; nothing is stepped off.
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
 import numpy as np
 
+from dividers.core.colour import luminance
 from dividers.core.geometry.ledger import NOTHING
-from dividers.core.geometry.shapes import Bools, Ints, Point
-from dividers.core.job import Method, Panel
+from dividers.core.geometry.shapes import Ints, Point
+from dividers.core.job import Colour, Method
 from dividers.core.layout import Layout, corners
 from dividers.core.lengths import Graduation, Reading, read_off
-from dividers.core.tolerances import MARK_GRID_MM, SAME_POINT_MM
+from dividers.core.mark_places import INSIDE, SIDES, find_places, on_opening, sides_of
+from dividers.core.tolerances import GRID_SKEW, MARKS_A_MM, POINT_GRID_MM, SAME_POINT_MM
 
-# The sides of a field: name, where its readings start, and which coordinate they read.
-SIDES = (
-    ("top edge", "top left", 0),
-    ("right edge", "top right", 1),
-    ("bottom edge", "bottom left", 0),
-    ("left edge", "top left", 1),
-)
+# Paint darker than this covers a soft pencil line in its usual coats (common practice, no source).
+COVERS_PENCIL = 0.4
 
 
 @dataclass(frozen=True)
 class Mark:
-    """A pencil mark at (x, y) mm on a mark line, read from its datum corner; `order` counts along that line's working order."""
+    """A pencil mark at (x, y) mm on a mark line, read from its datum; `order` counts along that line's working order.
+
+    `what` is what it is for, where that isn't a pattern's line: stud, start line. `side` says where to put the pencil.
+    """
 
     panel: str
     x: float
@@ -38,6 +37,8 @@ class Mark:
     datum: str
     reading: Reading
     order: int
+    what: str = ""
+    side: str = ""
 
 
 @dataclass(frozen=True)
@@ -51,188 +52,190 @@ class Check:
     reading: Reading
 
 
-def _meeting(layout: Layout) -> Bools:
-    """The borders that paint meets: between cells of two colours, or on a margin that isn't the panel's own edge."""
-    borders = layout.borders
-    none = len(layout.colors)
-    slots = np.append(layout.slots, none)
-    first = {color: slot for slot, color in reversed(list(enumerate(layout.colors)))}
-    alike = np.array([first[color] for color in layout.colors] + [none])
-    plus, minus = alike[slots[borders.plus]], alike[slots[borders.minus]]
-    inside = (borders.plus != NOTHING) & (borders.minus != NOTHING)
-    painted = np.array([color is not None for color in layout.colors] + [False])
-    meets: Bools = (plus != minus) & (painted[plus] | painted[minus]) & (inside | _on_margin(layout))
-    return meets
-
-
-def lines_to_mark(layout: Layout) -> Ints:
-    """The supporting lines that paint will meet."""
-    return np.unique(layout.borders.line[_meeting(layout)])
-
-
-def _on_margin(layout: Layout) -> Bools:
-    """Which borders lie on a side of the field that is set in from the panel's edge."""
-    lines, field, outline = layout.borders.lines, layout.panel.field, layout.panel.outline
-    on = np.zeros(len(lines.offsets), bool)
-    for along, sign, side, edge in (
-        (0, 1, field.top, outline.top),
-        (0, 1, field.bottom, outline.bottom),
-        (1, -1, field.left, outline.left),
-        (1, -1, field.right, outline.right),
-    ):
-        if side != edge:
-            on |= (lines.directions[:, along] == 1) & (np.abs(lines.offsets - sign * float(side)) < SAME_POINT_MM)
-    result: Bools = on[layout.borders.line]
-    return result
-
-
 @dataclass(frozen=True)
-class Place:
-    """Where a mark goes: on a mark line, which is read from `datum` along x (axis 0) or y (axis 1)."""
+class _Place:
+    """Where a mark goes: on a mark line (`key` orders lines and keeps like-named ones apart), read along x (axis 0) or y."""
 
+    key: tuple[int, int]
     line: str
-    datum: str
     axis: int
     point: Point
-
-
-def places(layout: Layout, graduation: Graduation) -> list[Place]:
-    """Every place to mark, once, by mark line: the field's sides, then the verticals from the left.
-
-    A line that paint meets from one side of the field to another is marked on those two sides and snapped between. One that
-    ends inside is marked where it ends: on an opening's edge, or down a vertical, itself marked at the field's top and bottom.
-    """
-    sides: dict[tuple[int, int], tuple[int, Point]] = {}
-    inner: dict[tuple[int, int], Point] = {}
-    meeting = _meeting(layout)
-    for line in np.unique(layout.borders.line[meeting]):
-        ends = _ends_on_sides(layout, int(line))
-        reach = _stretches(layout, meeting, int(line))
-        if all(_side_of(layout.panel, point) is not None for point in (reach[0], reach[-1])):
-            for side, point in ends:
-                sides.setdefault(_grid(point), (side, point))
-            continue
-        for point in reach:
-            reached = _side_of(layout.panel, point)
-            if reached is None:
-                inner.setdefault(_grid(point), point)
-            else:
-                sides.setdefault(_grid(point), (reached, point))
-    on_openings = {key: place for key, point in inner.items() if (place := _on_opening(layout.panel, point))}
-    down = [point for key, point in inner.items() if key not in on_openings]
-    field = layout.panel.field
-    for x in sorted({x for x, _ in down}):
-        for number, y in ((0, float(field.top)), (2, float(field.bottom))):
-            sides.setdefault(_grid((x, y)), (number, (x, y)))
-    bare = {_grid(corner) for corner in corners(layout.panel.outline)}  # a corner of the panel itself needs no mark
-    found = [
-        Place(*SIDES[side], point)
-        for key, (side, point) in sides.items()
-        if key not in bare and _on_surface(layout.panel, side, point)
-    ]
-    return found + list(on_openings.values()) + [_on_vertical(point, graduation) for point in down]
-
-
-def _on_opening(panel: Panel, point: Point) -> Place | None:
-    """A place on the edge of an opening, which is there to be measured along; None elsewhere."""
-    x, y = point
-    for opening in panel.openings:
-        box, name = opening.box, opening.name
-        if not (_within(x, box.left, box.right) and _within(y, box.top, box.bottom)):
-            continue
-        for coordinate, edge, side, axis in (
-            (x, box.left, "left side", 1),
-            (x, box.right, "right side", 1),
-            (y, box.top, "top", 0),
-            (y, box.bottom, "bottom", 0),
-        ):
-            if abs(coordinate - float(edge)) < SAME_POINT_MM:
-                return Place(f"{name}, {side}", ("left", "top")[axis], axis, point)
-    return None
-
-
-def _within(coordinate: float, low: Fraction, high: Fraction) -> bool:
-    return float(low) - SAME_POINT_MM < coordinate < float(high) + SAME_POINT_MM
-
-
-def _on_surface(panel: Panel, side: int, point: Point) -> bool:
-    """Whether there is something to mark on just inside a side: not so in a doorway."""
-    inward = ((0, 1), (-1, 0), (0, -1), (1, 0))[side]
-    x, y = (place + step * 10 * SAME_POINT_MM for place, step in zip(point, inward, strict=True))
-    boxes = (opening.box for opening in panel.openings)
-    return not any(box.left < x < box.right and box.top < y < box.bottom for box in boxes)
-
-
-def _grid(point: Point) -> tuple[int, int]:
-    return round(point[0] / SAME_POINT_MM), round(point[1] / SAME_POINT_MM)
-
-
-def _on_vertical(point: Point, graduation: Graduation) -> Place:
-    """A place down the vertical through it, named by what the tape measure reads across."""
-    return Place(f"vertical at {read_off(exact(point[0]), graduation).text}", "top", 1, point)
-
-
-def _stretches(layout: Layout, meeting: Bools, line: int) -> list[Point]:
-    """Both ends of every stretch of a line that paint meets, in order along it; stretches that follow each other are one."""
-    borders = layout.borders
-    on = np.flatnonzero(meeting & (borders.line == line))
-    starts = np.concatenate([[True], borders.t0[on][1:] - borders.t1[on][:-1] > SAME_POINT_MM])
-    ends = np.append(starts[1:], True)
-    pairs = zip(borders.t0[on][starts], borders.t1[on][ends], strict=True)
-    return [borders.lines.point(line, float(t)) for pair in pairs for t in pair]
-
-
-def _side_of(panel: Panel, point: Point) -> int | None:
-    """The number of the field's side that a point lies on, or None inside."""
-    field = panel.field
-    gaps = (
-        point[1] - float(field.top),
-        float(field.right) - point[0],
-        float(field.bottom) - point[1],
-        point[0] - float(field.left),
-    )
-    return next((number for number, gap in enumerate(gaps) if abs(gap) < SAME_POINT_MM), None)
-
-
-def _ends_on_sides(layout: Layout, line: int) -> list[tuple[int, Point]]:
-    """Where a line, drawn out, meets the field's sides: (side number, point), sides in order."""
-    lines = layout.borders.lines
-    box = corners(layout.panel.field)
-    normal, offset = lines.normals[line], lines.offsets[line]
-    points: list[tuple[int, Point]] = []
-    for side in range(4):
-        start, end = np.array(box[side]), np.array(box[(side + 1) % 4])
-        a, b = normal @ start - offset, normal @ end - offset
-        if abs(a - b) < SAME_POINT_MM or a * b > SAME_POINT_MM**2:
-            continue
-        share = min(max(a / (a - b), 0.0), 1.0)
-        x, y = start + (end - start) * share
-        points.append((side, (float(x), float(y))))
-    return points
+    what: str = ""
+    side: str = ""
 
 
 def exact(coordinate: float) -> Fraction:
     """A coordinate freed of float noise, so that what lies on a half graduation is rounded as one."""
-    return Fraction(round(coordinate / MARK_GRID_MM)) * Fraction(MARK_GRID_MM).limit_denominator(10**9)
+    return Fraction(round(coordinate * MARKS_A_MM), MARKS_A_MM)
 
 
-def plan_marks(layout: Layout, method: Method, graduation: Graduation) -> tuple[Mark, ...]:
+def plan_marks(
+    layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour] | None = None
+) -> tuple[Mark, ...]:
     """All marks of a panel by mark line: top, right, bottom and left, then the verticals, each line in its working order."""
+    places = _places(layout, method, graduation, palette or {})
+    lines: dict[tuple[int, int], list[_Place]] = {}
+    for place in places:
+        lines.setdefault(place.key, []).append(place)
+    names: dict[str, int] = {}
     marks: list[Mark] = []
-    found = places(layout, graduation)
-    number = {line: index for index, (line, _, _) in enumerate(SIDES)}
-    lines = sorted(
-        dict.fromkeys((place.line, place.datum, place.axis) for place in found),
-        key=lambda line: (number.get(line[0], 4), min(place.point[0] for place in found if place.line == line[0])),
-    )
-    for line, datum, axis in lines:
-        here = sorted((place.point for place in found if place.line == line), key=lambda point: point[axis])
-        order = working_order(len(here), method.mark_order if line in number else "along")
+    for key in sorted(lines):
+        here = sorted(lines[key], key=lambda place: place.point[place.axis])
+        name = here[0].line
+        names[name] = names.get(name, 0) + 1
+        if names[name] > 1:
+            name = f"{name} ({names[name]})"
+        order = working_order(len(here), method.mark_order if key[0] < len(SIDES) else "along")
         for turn, index in enumerate(order, 1):
-            x, y = here[index]
-            reading = read_off(exact((x, y)[axis]), graduation)
-            marks.append(Mark(layout.panel.name, x, y, line, datum, reading, turn))
+            marks.append(_mark(layout, here[index], name, method.datum, graduation, turn))
     return tuple(marks)
+
+
+def _mark(layout: Layout, place: _Place, name: str, datum: str, graduation: Graduation, turn: int) -> Mark:
+    x, y = place.point
+    run, start = _run_from(layout, place, datum)
+    return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side)
+
+
+def _run_from(layout: Layout, place: _Place, datum: str) -> tuple[Fraction, str]:
+    """What is measured to a place, and from where. Down is always from the top; across from left, right or the centre."""
+    x, y = place.point
+    side = place.key[0]
+    if place.axis == 1:
+        return exact(y), {1: "top right", 3: "top left"}.get(side, "top")
+    where = {0: "top ", 2: "bottom "}.get(side, "")
+    width = layout.panel.width_mm
+    if datum == "right":
+        return width - exact(x), f"{where}right"
+    if datum == "centre":
+        off = exact(x) - width / 2
+        return abs(off), "centre" if not off else f"centre, to the {'right' if off > 0 else 'left'}"
+    return exact(x), f"{where}left"
+
+
+def _places(layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour]) -> list[_Place]:
+    tiles = layout.tiles
+    if tiles.start_lines is not None:
+        return [place for line in tiles.start_lines for place in _of_start_line(layout, line, graduation)]
+    found = find_places(layout, method.mark_way)
+    sides = _pencil_sides(layout, found.lines, method.marks, palette)
+    places: list[_Place] = []
+    taken: set[tuple[int, int]] = set()
+    inner: list[tuple[Point, str]] = []
+    for point, side, words in zip(found.points.tolist(), found.sides.tolist(), sides, strict=True):
+        spot = (point[0], point[1])
+        if side != INSIDE:
+            places.append(_Place((side, 0), *SIDES[side], spot, side=words))
+            taken.add(_grid(spot))
+        elif edge := on_opening(layout.panel, spot):
+            number, name, axis = edge
+            places.append(_Place((4, number), name, axis, spot, side=words))
+        else:
+            inner.append((spot, words))
+    inner += [(stud.point, "stud") for stud in tiles.studs if not _in_opening(layout, stud.point)]
+    return places + _down_verticals(layout, inner, taken, graduation)
+
+
+def _down_verticals(
+    layout: Layout, inner: Sequence[tuple[Point, str]], taken: set[tuple[int, int]], graduation: Graduation
+) -> list[_Place]:
+    """Places inside the field, down the vertical through each, and each vertical's own two marks at the field's top and bottom."""
+    field = layout.panel.field
+    places: list[_Place] = []
+    uprights: dict[int, float] = {}
+    names: dict[int, str] = {}
+    for (x, y), words in inner:
+        key = _square(x)
+        what = "stud" if words == "stud" else ""
+        at = int(sides_of(layout.panel, np.array([[x, y]]))[0]) if what else INSIDE
+        if at != INSIDE:
+            if _grid((x, y)) not in taken:
+                places.append(_Place((at, 0), *SIDES[at], (x, y), what))
+            continue
+        if key not in names:
+            names[key] = f"vertical at {read_off(exact(x), graduation).text}"
+        uprights.setdefault(key, x)
+        places.append(_Place((5, key), names[key], 1, (x, y), what, "" if what else words))
+    for x in uprights.values():
+        for side, y in ((0, float(field.top)), (2, float(field.bottom))):
+            corner = any(math.dist((x, y), c) < SAME_POINT_MM for c in corners(layout.panel.outline))
+            inward = (x, y + (1 if side == 0 else -1) * 10 * SAME_POINT_MM)
+            if _grid((x, y)) not in taken and not corner and not _in_opening(layout, inward):
+                taken.add(_grid((x, y)))
+                places.append(_Place((side, 0), *SIDES[side], (x, y), "vertical"))
+    return places
+
+
+def _in_opening(layout: Layout, point: Point) -> bool:
+    x, y = point
+    boxes = (opening.box for opening in layout.panel.openings)
+    return any(box.left < x < box.right and box.top < y < box.bottom for box in boxes)
+
+
+def _grid(point: Point) -> tuple[int, int]:
+    return _square(point[0]), _square(point[1])
+
+
+def _square(coordinate: float) -> int:
+    """The number of the grid square that a coordinate lies in."""
+    return round(coordinate / POINT_GRID_MM + GRID_SKEW)
+
+
+def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Graduation) -> list[_Place]:
+    """The marks of a line that the first strip of spacer tape is laid along: where it leaves the field."""
+    field = layout.panel.field
+    (ax, ay), (bx, by) = line
+    low, high = 0.0, 1.0
+    for start, way, least, most in ((ax, bx - ax, field.left, field.right), (ay, by - ay, field.top, field.bottom)):
+        if abs(way) < 1e-9:
+            if not float(least) - SAME_POINT_MM <= start <= float(most) + SAME_POINT_MM:
+                return []
+            continue
+        one, other = sorted(((float(least) - start) / way, (float(most) - start) / way))
+        low, high = max(low, one), min(high, other)
+    if low >= high:
+        return []
+    points = np.array([(ax + (bx - ax) * t, ay + (by - ay) * t) for t in (low, high)])
+    sides = sides_of(layout.panel, points)
+    return [
+        _Place((side, 0), *SIDES[side], (point[0], point[1]), "start line")
+        for point, side in zip(points.tolist(), sides.tolist(), strict=True)
+        if side != INSIDE
+    ]
+
+
+def _pencil_sides(layout: Layout, lines: Ints, wish: str, palette: Mapping[str, Colour]) -> list[str]:
+    """For each supporting line where to put the pencil: on the side that dark paint will cover, or under the tape, to be erased."""
+    borders = layout.borders
+    dark = np.array(
+        [c is not None and c in palette and luminance(palette[c].hex) < COVERS_PENCIL for c in layout.colors] + [False]
+    )
+    first = np.searchsorted(borders.line, np.arange(len(borders.lines.offsets) + 1))
+    words: dict[int, str] = {}
+    for line in np.unique(lines).tolist():
+        here = slice(first[line], first[line + 1])
+        reach = borders.t1[here] - borders.t0[here]
+        sums = []
+        for cells in (borders.plus[here], borders.minus[here]):
+            there = cells != NOTHING
+            covers = dark[layout.slots[cells]] & there
+            sums.append((float(reach[covers].sum()), float(reach[there & layout.painted[cells]].sum())))
+        words[line] = _pencil_side(layout, line, sums, wish)
+    return [words[line] for line in lines.tolist()]
+
+
+def _pencil_side(layout: Layout, line: int, sums: list[tuple[float, float]], wish: str) -> str:
+    normal = layout.borders.lines.normals[line]
+    level = abs(normal[1]) >= abs(normal[0])
+    names = ("below the line", "above the line") if level else ("right of the line", "left of the line")
+    if normal[1 if level else 0] < 0:
+        names = names[::-1]
+    (dark_plus, painted_plus), (dark_minus, painted_minus) = sums
+    if wish != "tape-side" and (dark_plus or dark_minus or wish == "painted-side"):
+        more = dark_plus >= dark_minus if dark_plus or dark_minus else painted_plus >= painted_minus
+        return f"{names[0] if more else names[1]}, under the paint"
+    less = painted_plus <= painted_minus
+    return f"{names[0] if less else names[1]}, to erase"
 
 
 def working_order(count: int, school: str) -> Sequence[int]:

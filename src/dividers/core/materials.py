@@ -50,9 +50,11 @@ def paint_needs(piece: Piece, layouts: Sequence[Layout], order: Sequence[str]) -
     """The base colour over the whole field less openings, then each colour over its cells."""
     areas: dict[str | None, float] = {}
     for layout in layouts:
+        sizes = layout.cells.areas()
         for slot, color in enumerate(layout.colors):
-            areas[color] = areas.get(color, 0.0) + float(layout.cells.areas()[layout.slots == slot].sum())
-    base = (piece.base, sum(areas.values()), True)
+            here = (layout.slots == slot) | (layout.under == slot)
+            areas[color] = areas.get(color, 0.0) + float(sizes[here].sum())
+    base = (piece.base, sum(float(layout.cells.areas().sum()) for layout in layouts), True)
     needs = [base, *((color, areas.get(color, 0.0), False) for color in order)]
     return tuple(_need(piece, color, area_mm2, is_base) for color, area_mm2, is_base in needs)
 
@@ -71,4 +73,4 @@ def _need(piece: Piece, color: str, area_mm2: float, is_base: bool) -> PaintNeed
 
 def tape_need(piece: Piece, chosen: Option) -> TapeNeed:
     """The tape of the chosen way of taping."""
-    return TapeNeed(piece.method.tape, chosen.tape_m * piece.copies, piece.method.tape_waste_percent)
+    return TapeNeed(piece.method.tape, chosen.laid_m * piece.copies, piece.method.tape_waste_percent)

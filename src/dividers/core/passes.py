@@ -1,38 +1,71 @@
-"""What is painted together: rounds of mask, paint and pull. Ways of taping, compared.
+"""Rounds of mask, paint and pull. Ways of taping, compared.
 
-`strips`: long strips; cells that a strip would have to run over can't share a round, which is a colouring of the graph of
-such conflicts. `pieces`: one round a colour, a piece of tape for each side of each cell.
+`strips`: long strips, in as many rounds as they need. `pieces`: a piece of tape for each side of each cell, all of a colour at
+once. `reserve`: where a pattern's lines are reserved, one set of tape on those lines, and all colours at once.
 """
 
-from collections import deque
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
-from dividers.core.colour import luminance
-from dividers.core.geometry import polygons
-from dividers.core.geometry.shapes import Bools, Floats, Ints, from_rings
-from dividers.core.job import Colour, Piece
+from dividers.core.geometry.ledger import NOTHING
+from dividers.core.geometry.shapes import Bools
+from dividers.core.job import Colour, Paint, Piece, Rates
 from dividers.core.layout import Layout
-from dividers.core.tape import Runs, Strips, find_runs, footprints, gaps_between, lay_strips
-from dividers.core.tolerances import SAME_POINT_MM
+from dividers.core.needs import Runs, bridged, find_runs, without_twins
+from dividers.core.rounds import Round, colour_order, kept_in, shared, split_by_conflicts, turns_of
+from dividers.core.tape import Strips, lay_strips
 
-# Working rates, all common practice with no source: metres of tape laid and pressed an hour, minutes for each cut or
-# torn end, minutes to set up, press and check each round.
-TAPED_M_PER_H = 60.0
-CUT_MIN = 0.5
-ROUND_MIN = 15.0
+# What labels commonly say where a job names no paint (common practice, no source).
+USUAL_RECOAT_MIN = 120.0
+USUAL_TAPE_SAFE_MIN = 1440.0
+USUAL_COATS = 2
 
 
 @dataclass(frozen=True)
 class Pass:
-    """One round: the colour painted, which cells of each panel, and the strips on each panel."""
+    """One round: its colours, which cells of each layout are painted and kept, and the tape for them."""
 
     number: int
-    color: str
+    colors: tuple[str, ...]
+    taping: str
+    layouts: tuple[Layout, ...]
     painted: tuple[Bools, ...]
-    strips: tuple[Strips, ...]
+    kept: tuple[Bools, ...]
+    width_mm: float
+
+    @cached_property
+    def runs(self) -> tuple[Runs, ...]:
+        """Where each layout needs tape."""
+        found = []
+        for layout, now, kept in zip(self.layouts, self.painted, self.kept, strict=True):
+            runs = find_runs(layout, now, kept)
+            found.append(runs if self.taping == "pieces" else bridged(layout, runs, now, self.width_mm))
+        return tuple(found)
+
+    @cached_property
+    def strips(self) -> tuple[Strips, ...]:
+        """The strips on each layout."""
+        return tuple(
+            lay_strips(layout, runs, now, self.width_mm, reserving=self.taping == "reserve")
+            for layout, runs, now in zip(self.layouts, self.runs, self.painted, strict=True)
+        )
+
+    @cached_property
+    def reckoned(self) -> tuple[int, float]:
+        """How many strips it takes and of what length in all (mm), before they are cut to fit."""
+        many, length = 0, 0.0
+        for layout, runs in zip(self.layouts, self.runs, strict=True):
+            keep, _ = without_twins(layout.borders.lines, runs, self.width_mm) if len(runs) else (np.zeros(0, np.int64), None)
+            many += len(keep)
+            length += float((runs.t1 - runs.t0)[keep].sum())
+            if self.taping == "reserve":
+                way = layout.tape_lines.end - layout.tape_lines.start
+                many += len(way)
+                length += float(np.hypot(way[:, 0], way[:, 1]).sum())
+        return many, length
 
 
 @dataclass(frozen=True)
@@ -41,15 +74,18 @@ class Option:
 
     taping: str
     passes: tuple[Pass, ...]
+    rates: Rates
+    paint_min: float
+    wait_min: float
     tightest_mm: float | None = None
 
-    @property
+    @cached_property
     def strip_count(self) -> int:
-        return sum(len(strips) for each in self.passes for strips in each.strips)
+        return sum(each.reckoned[0] for each in self.passes)
 
-    @property
+    @cached_property
     def tape_m(self) -> float:
-        return float(sum(strips.lengths.sum() for each in self.passes for strips in each.strips)) / 1000
+        return sum(each.reckoned[1] for each in self.passes) / 1000
 
     @property
     def cuts(self) -> int:
@@ -58,7 +94,19 @@ class Option:
 
     @property
     def labour_min(self) -> float:
-        return self.tape_m / TAPED_M_PER_H * 60 + self.cuts * CUT_MIN + len(self.passes) * ROUND_MIN
+        """Minutes to lay the tape and to set up each round."""
+        rates = self.rates
+        return self.tape_m / rates.taped_m_per_h * 60 + self.cuts * rates.cut_min + len(self.passes) * rates.round_min
+
+    @property
+    def elapsed_min(self) -> float:
+        """Minutes from the first strip to the last pull when nobody pauses: taping, coats and the waits between rounds."""
+        return self.labour_min + self.paint_min + self.wait_min
+
+    @property
+    def laid_m(self) -> float:
+        """Metres of the strips as they are cut to fit."""
+        return float(sum(strips.lengths.sum() for each in self.passes for strips in each.strips)) / 1000
 
 
 @dataclass(frozen=True)
@@ -70,136 +118,95 @@ class Taping:
     reason: str
 
 
-def colour_order(layouts: Sequence[Layout], palette: Mapping[str, Colour]) -> tuple[str, ...]:
-    """The colours to paint, lighter before darker: dark covers light where they meet."""
-    used = {color for layout in layouts for slot in np.unique(layout.slots) if (color := layout.colors[int(slot)])}
-    return tuple(sorted(used, key=lambda key: (-luminance(palette[key].hex), key)))
-
-
 def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, Colour]) -> Taping:
     """All ways of taping a piece, and the one that its method asks for or that takes the least labour."""
-    order = colour_order(layouts, palette)
+    order = colour_order(layouts, palette, piece.method.order)
     width = float(piece.method.tape.width_mm)
-    options = tuple(make(layouts, order, width) for make in (in_strips, in_pieces))
-    if piece.method.taping != "auto":
-        chosen = next(option for option in options if option.taping == piece.method.taping)
-        return Taping(chosen, options, "You chose this way.")
+    turns = turns_of(layouts, order)
+    split, tightest = split_by_conflicts(turns, layouts, palette, width)
+    ways: list[tuple[str, list[Round], float | None]] = [
+        ("strips", shared(split, layouts, width), tightest),
+        ("pieces", shared(turns, layouts, width), None),
+    ]
+    if all(map(_reserves_all, layouts)) and turns:
+        painted = tuple(layout.painted for layout in layouts)
+        ways.append(("reserve", [Round(order, painted)], None))
+    options = tuple(_option(piece, way, rounds, layouts, palette, gap) for way, rounds, gap in ways)
+    return _choose(piece, options)
+
+
+def _reserves_all(layout: Layout) -> bool:
+    """Whether every two painted cells of different colours have a reserved line between them."""
+    if not len(layout.tape_lines):
+        return False
+    borders = layout.borders
+    meet = (borders.plus != NOTHING) & (borders.minus != NOTHING)
+    plus, minus = borders.plus[meet], borders.minus[meet]
+    both = layout.painted[plus] & layout.painted[minus]
+    names = np.array([str(color) for color in layout.colors])
+    return not (both & (names[layout.slots[plus]] != names[layout.slots[minus]])).any()
+
+
+def _choose(piece: Piece, options: tuple[Option, ...]) -> Taping:
+    asked = next((option for option in options if option.taping == piece.method.taping), None)
+    if asked:
+        return Taping(asked, options, "You chose this way.")
     chosen = min(options, key=lambda option: (round(option.labour_min, 6), len(option.passes)))
-    other = next(option for option in options if option is not chosen)
+    other = min((o for o in options if o is not chosen), key=lambda option: option.labour_min)
     spared = other.labour_min - chosen.labour_min
     if spared < 1:
         return Taping(chosen, options, "Both ways come to the same strips here; long strips are the simpler habit.")
-    return Taping(
-        chosen, options, f"{chosen.taping.capitalize()} save about {spared:.0f} min of taping against {other.taping} here."
-    )
-
-
-def in_strips(layouts: Sequence[Layout], order: Sequence[str], width_mm: float) -> Option:
-    """Long strips, with as many rounds a colour as its conflicts need."""
-    rounds: list[tuple[str, list[Bools]]] = []
-    tightest: float | None = None
-    for number, color in enumerate(order):
-        later = order[number + 1 :]
-        colourings = []
-        for layout in layouts:
-            pairs, gap = conflicts(layout, color, later, width_mm)
-            tightest = min((g for g in (tightest, gap) if g is not None), default=None)
-            colourings.append(_colour_graph(layout.in_color(color), pairs))
-        for turn in range(max((int(c.max(initial=-1)) for c in colourings), default=-1) + 1):
-            rounds.append((color, [c == turn for c in colourings]))
-    return _option("strips", layouts, rounds, width_mm, tightest)
-
-
-def in_pieces(layouts: Sequence[Layout], order: Sequence[str], width_mm: float) -> Option:
-    """One round a colour, a piece of tape for each side of each cell, cut to fit."""
-    rounds = [(color, [layout.in_color(color) for layout in layouts]) for color in order]
-    return _option("pieces", layouts, rounds, width_mm, None)
+    reason = f"{chosen.taping.capitalize()} save about {spared:.0f} min of taping against {other.taping} here"
+    days = (chosen.elapsed_min - other.elapsed_min) / 1440
+    if days > 0.5:
+        more = f"{days:.0f} days" if round(days) > 1 else "a day"
+        reason += f", but with {len(chosen.passes)} rounds against {len(other.passes)} the job takes about {more} more"
+    return Taping(chosen, options, reason + ".")
 
 
 def _option(
-    taping: str, layouts: Sequence[Layout], rounds: list[tuple[str, list[Bools]]], width_mm: float, tightest: float | None
+    piece: Piece,
+    taping: str,
+    rounds: Sequence[Round],
+    layouts: Sequence[Layout],
+    palette: Mapping[str, Colour],
+    tightest_mm: float | None,
 ) -> Option:
-    unpainted = [np.zeros(len(layout.cells), bool) for layout in layouts]
     passes: list[Pass] = []
-    for number, (color, painted) in enumerate(rounds, 1):
-        later = [np.logical_or.reduce([u, *(p[i] for _, p in rounds[number:])]) for i, u in enumerate(unpainted)]
-        strips = tuple(
-            lay_strips(layout, now, ~now & ~then, width_mm, join=taping == "strips")
-            for layout, now, then in zip(layouts, painted, later, strict=True)
+    for number, each in enumerate(rounds, 1):
+        kept = []
+        for index, layout in enumerate(layouts):
+            now = each.painted[index]
+            later = np.logical_or.reduce([np.zeros(len(now), bool), *(after.painted[index] for after in rounds[number:])])
+            keep = kept_in(layout, now, later, each.colors, palette)
+            kept.append(keep & ~layout.reserved if taping == "reserve" else keep)
+        passes.append(
+            Pass(number, each.colors, taping, tuple(layouts), each.painted, tuple(kept), float(piece.method.tape.width_mm))
         )
-        passes.append(Pass(number, color, tuple(painted), strips))
-    return Option(taping, tuple(passes), tightest)
+    paint, wait = _minutes(piece, rounds, layouts)
+    return Option(taping, tuple(passes), piece.method.rates, paint, wait, tightest_mm)
 
 
-def conflicts(layout: Layout, color: str, later: Sequence[str], width_mm: float) -> tuple[set[tuple[int, int]], float | None]:
-    """Pairs of cells of one colour that can't share a round of long strips, and the narrowest gap between such cells in mm.
-
-    A strip beside one cell would lie on the other: across a gap narrower than the tape, or further along its own line.
-    """
-    painted = layout.in_color(color)
-    kept = ~painted & ~np.logical_or.reduce([np.zeros(len(painted), bool), *(layout.in_color(key) for key in later)])
-    runs = find_runs(layout, painted, kept)
-    if not len(runs):
-        return set(), None
-    wet = np.flatnonzero(painted)
-    cells_of = np.split(runs.stretch_cell, np.searchsorted(runs.stretch_run, np.arange(1, len(runs))))
-    pairs: set[tuple[int, int]] = set()
-    tightest: float | None = None
-    for run, cell, gap in _across(layout, runs, wet, width_mm):
-        others = {(min(a, cell), max(a, cell)) for a in map(int, cells_of[run]) if a != cell}
-        if others:
-            pairs |= others
-            tightest = gap if tightest is None else min(tightest, gap)
-    for run, cell in _along(layout, runs, wet, width_mm):
-        mine = {int(cells_of[run][-1]), int(cells_of[run + 1][0])} - {cell}
-        pairs |= {(min(a, cell), max(a, cell)) for a in mine}
-    return pairs, tightest
+def _minutes(piece: Piece, rounds: Sequence[Round], layouts: Sequence[Layout]) -> tuple[float, float]:
+    """Minutes of painting, and minutes of waiting between coats and between rounds."""
+    paint = wait = 0.0
+    for number, each in enumerate(rounds):
+        area = sum(float(layout.cells.areas()[now].sum()) for layout, now in zip(layouts, each.painted, strict=True)) / 1e6
+        products = [piece.method.paint.get(color) for color in each.colors]
+        coats = max((piece.method.coats.get(color, USUAL_COATS) for color in each.colors), default=USUAL_COATS)
+        paint += area * coats / piece.method.rates.painted_m2_per_h * 60
+        wait += (coats - 1) * max((_label(p, "recoat_min", USUAL_RECOAT_MIN) for p in products), default=0.0)
+        if number + 1 < len(rounds):
+            wait += max((_label(p, "tape_safe_min", USUAL_TAPE_SAFE_MIN) for p in products), default=0.0)
+    return paint, wait
 
 
-def _across(layout: Layout, runs: Runs, wet: Ints, width_mm: float) -> list[tuple[int, int, float]]:
-    """(run, cell, gap in mm) where tape along a run lies on a painted cell that doesn't touch the run."""
-    lines = layout.borders.lines
-    rings = footprints(lines, runs.line, runs.side, runs.t0, runs.t1, width_mm)
-    run, cell = polygons.overlapping(polygons.to_polygons(from_rings(rings)), layout.polygons[wet])
-    near = polygons.distances(rings[run, 0], rings[run, 1], layout.polygons[wet[cell]])
-    apart = near > SAME_POINT_MM
-    return [(int(r), int(wet[c]), float(gap)) for r, c, gap in zip(run[apart], cell[apart], near[apart], strict=True)]
+def _label(paint: Paint | None, key: str, usual: float) -> float:
+    value = getattr(paint, key) if paint else None
+    return usual if value is None else float(value)
 
 
-def _along(layout: Layout, runs: Runs, wet: Ints, width_mm: float) -> list[tuple[int, int]]:
-    """(run, cell) where tape running on from a run to the next one of its line would lie on a painted cell."""
-    after = gaps_between(runs)
-    if not len(after):
-        return []
-    lines = layout.borders.lines
-    rings = footprints(lines, runs.line[after], runs.side[after], runs.t1[after], runs.t0[after + 1], width_mm)
-    gap, cell = polygons.overlapping(polygons.to_polygons(from_rings(rings)), layout.polygons[wet])
-    return [(int(after[g]), int(wet[c])) for g, c in zip(gap, cell, strict=True)]
-
-
-def _colour_graph(members: Bools, pairs: set[tuple[int, int]]) -> Ints:
-    """A round (0, 1, ...) for each member so that no pair shares one; -1 for the others. Two rounds where two are enough."""
-    rounds = np.full(len(members), -1, np.int64)
-    beside: dict[int, list[int]] = {}
-    for one, other in sorted(pairs):
-        beside.setdefault(one, []).append(other)
-        beside.setdefault(other, []).append(one)
-    rounds[members] = 0
-    open_cells = dict.fromkeys(beside, True)
-    for first in beside:
-        queue = deque([first])
-        while queue:
-            cell = queue.popleft()
-            if not open_cells[cell]:
-                continue
-            open_cells[cell] = False
-            taken = {int(rounds[n]) for n in beside[cell] if not open_cells[n]}
-            rounds[cell] = next(turn for turn in range(len(taken) + 1) if turn not in taken)
-            queue.extend(n for n in beside[cell] if open_cells[n])
-    return rounds
-
-
-def figures(option: Option) -> dict[str, Floats | int | float | str]:
+def figures(option: Option) -> dict[str, int | float | str]:
     """An option's figures as the plan states them."""
     return {
         "taping": option.taping,
@@ -208,4 +215,5 @@ def figures(option: Option) -> dict[str, Floats | int | float | str]:
         "cuts": option.cuts,
         "tape_m": round(option.tape_m, 3),
         "labour_min": round(option.labour_min, 1),
+        "elapsed_min": round(option.elapsed_min, 1),
     }

@@ -7,10 +7,12 @@ from fractions import Fraction
 
 from dividers.core.errors import BadInput
 from dividers.core.job import (
+    DATUMS,
     FINISH_STATES,
     FITS,
     MARK_ORDERS,
     MARK_SIDES,
+    MARK_WAYS,
     PULLS,
     SEALS,
     SURFACE_KINDS,
@@ -24,6 +26,7 @@ from dividers.core.job import (
     Panel,
     PatternChoice,
     Piece,
+    Rates,
     Rectangle,
     Surface,
     Survey,
@@ -196,6 +199,24 @@ def _pattern(entry: Reader, palette: Mapping[str, Colour]) -> PatternChoice:
     return PatternChoice(kind, values)
 
 
+def _known_color(key: object, palette: Mapping[str, Colour]) -> str:
+    if key not in palette:
+        raise BadInput(f"isn't a colour of the palette: {', '.join(palette)}.")
+    return str(key)
+
+
+def _rates(entry: Reader) -> Rates:
+    usual = Rates()
+    rates = Rates(
+        float(entry.number("taped_m_per_h", 1, 1000, Fraction(usual.taped_m_per_h))),
+        float(entry.number("cut_min", 0, 60, Fraction(usual.cut_min))),
+        float(entry.number("round_min", 0, 600, Fraction(usual.round_min))),
+        float(entry.number("painted_m2_per_h", 1, 200, Fraction(usual.painted_m2_per_h))),
+    )
+    entry.close()
+    return rates
+
+
 def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str, Paint | Tape]) -> Method:
     tapes = {key: product for key, product in products.items() if isinstance(product, Tape)}
     paints = {key: product for key, product in products.items() if isinstance(product, Paint)}
@@ -217,6 +238,13 @@ def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str,
         pull=entry.choice("pull", PULLS, "auto"),
         marks=entry.choice("marks", MARK_SIDES, "auto"),
         mark_order=entry.choice("mark_order", MARK_ORDERS, "centre-first"),
+        mark_way=entry.choice("mark_way", MARK_WAYS, "auto"),
+        datum=entry.choice("datum", DATUMS, "left"),
+        order=tuple(
+            entry.entry(f"order.{index}", lambda key: _known_color(key, palette), key, "")
+            for index, key in enumerate(entry.items("order", 60))
+        ),
+        rates=_rates(entry.child("rates")),
         tape_waste_percent=entry.count("tape_waste", 0, 200, 10),
     )
     entry.close()

@@ -1,16 +1,20 @@
 """The one door into the core: a job goes in, its plan comes out."""
 
 from dataclasses import dataclass
+from fractions import Fraction
+from functools import cached_property
 
 import numpy as np
 
 from dividers.core.errors import BadInput, BadJob, Fault
 from dividers.core.job import Job, Piece
 from dividers.core.layout import Layout, lay_out, widths_of
-from dividers.core.lengths import write_exact
+from dividers.core.lengths import read_off, write_exact
 from dividers.core.marks import Check, Mark, exact, plan_checks, plan_marks
 from dividers.core.materials import PaintNeed, TapeNeed, paint_needs, tape_need
-from dividers.core.passes import Taping, colour_order, plan_taping
+from dividers.core.passes import Taping, plan_taping
+from dividers.core.rounds import colour_order
+from dividers.core.sheet import sheets_of
 from dividers.core.tolerances import SLIVER_MM
 
 
@@ -25,7 +29,7 @@ class Caution:
 
 @dataclass(frozen=True)
 class PiecePlan:
-    """Everything computed for one piece; panels, layouts, and strips of each pass go by panel number."""
+    """Everything computed for one piece; layouts, and strips of each pass, go by sheet. `facts` are good to know and no warnings."""
 
     piece: Piece
     layouts: tuple[Layout, ...]
@@ -35,11 +39,33 @@ class PiecePlan:
     paints: tuple[PaintNeed, ...]
     tape: TapeNeed
     warnings: tuple[Caution, ...]
+    facts: tuple[Caution, ...] = ()
+
+    @cached_property
+    def cell_keys(self) -> tuple[list[str], ...]:
+        """What the cells and reserves of each layout are called: c1, c2, ... and r1, r2, ..."""
+        keys: list[list[str]] = []
+        cells = reserves = 0
+        for layout in self.layouts:
+            own = int((~layout.reserved).sum())
+            rest = len(layout.cells) - own
+            keys.append([*(f"c{cells + n}" for n in range(1, own + 1)), *(f"r{reserves + n}" for n in range(1, rest + 1))])
+            cells, reserves = cells + own, reserves + rest
+        return tuple(keys)
 
     @property
-    def first_cell(self) -> tuple[int, ...]:
-        """The number of cells before each panel: cell i of panel p is called c{first_cell[p] + i + 1}."""
-        return tuple(int(n) for n in np.cumsum([0, *(len(layout.cells) for layout in self.layouts)]))
+    def cell_count(self) -> int:
+        return sum(len(layout.cells) for layout in self.layouts)
+
+    @property
+    def panel_layouts(self) -> tuple[Layout, ...]:
+        """Every panel by itself, sheet by sheet."""
+        return tuple(panel for layout in self.layouts for panel in layout.by_panel)
+
+    def strips_before(self, pass_number: int, sheet: int) -> int:
+        """How many strips are numbered before those of a sheet in a pass: strip i there is called s{that + i + 1}."""
+        passes = self.taping.chosen.passes
+        return sum(len(s) for p in passes for n, s in enumerate(p.strips) if (p.number, n) < (pass_number, sheet))
 
 
 @dataclass(frozen=True)
@@ -66,33 +92,46 @@ def plan_job(job: Job) -> Plan:
 
 def plan_piece(job: Job, piece: Piece) -> PiecePlan:
     """Plan one piece: layout, marks, tape, materials. Raises BadInput with a pattern's key as path."""
-    layouts = tuple(lay_out(panel, piece.pattern, piece.base) for panel in piece.surface.panels)
+    tape_mm = float(piece.method.tape.width_mm)
+    layouts = tuple(lay_out(sheet, piece.pattern, piece.base, tape_mm) for sheet in sheets_of(piece.surface))
+    panels = [panel for layout in layouts for panel in layout.by_panel]
     taping = plan_taping(piece, layouts, job.palette)
-    order = colour_order(layouts, job.palette)
+    order = colour_order(layouts, job.palette, piece.method.order)
     return PiecePlan(
         piece=piece,
         layouts=layouts,
         taping=taping,
-        marks=tuple(mark for layout in layouts for mark in plan_marks(layout, piece.method, job.graduation)),
-        checks=tuple(check for layout in layouts for check in plan_checks(layout, job.graduation)),
+        marks=tuple(mark for panel in panels for mark in plan_marks(panel, piece.method, job.graduation, job.palette)),
+        checks=tuple(check for panel in panels for check in plan_checks(panel, job.graduation)),
         paints=paint_needs(piece, layouts, order),
         tape=tape_need(piece, taping.chosen),
         warnings=_warnings(job, piece, layouts, taping),
+        facts=_notes(job, piece, layouts, fact=True),
     )
 
 
 def _warnings(job: Job, piece: Piece, layouts: tuple[Layout, ...], taping: Taping) -> tuple[Caution, ...]:
-    found: list[tuple[str, str]] = []
-    for layout in layouts:
-        for note in layout.notes:
-            found.append((note.code, note.message.format(*(write_exact(mm, job.units) for mm in note.lengths))))
-        found += _slivers(job, layout)
+    found = [pair for layout in layouts for panel in layout.by_panel for pair in _slivers(job, panel)]
     found += _tape_warnings(job, piece, taping)
-    return tuple(Caution(code, piece.name, message) for code, message in dict.fromkeys(found))
+    slivers = tuple(Caution(code, piece.name, message) for code, message in dict.fromkeys(found))
+    return _notes(job, piece, layouts, fact=False) + slivers
+
+
+def _notes(job: Job, piece: Piece, layouts: tuple[Layout, ...], fact: bool) -> tuple[Caution, ...]:
+    """What the pattern has to say: facts, or else warnings."""
+    notes = [note for layout in layouts for note in layout.notes if note.fact == fact]
+    said = [(note.code, note.message.format(*(write_rounded(mm, job) for mm in note.lengths))) for note in notes]
+    return tuple(Caution(code, piece.name, message) for code, message in dict.fromkeys(said))
+
+
+def write_rounded(mm: Fraction, job: Job) -> str:
+    """A length for a sentence: exact where it can be, else to the job's graduation, with “about”."""
+    exactly = write_exact(mm, job.units)
+    return f"about {read_off(mm, job.graduation).text}" if exactly.startswith("≈") else exactly
 
 
 def _slivers(job: Job, layout: Layout) -> list[tuple[str, str]]:
-    widths = widths_of(layout.cells)
+    widths = widths_of(layout.cells)[~layout.reserved]
     if not (widths < SLIVER_MM).any():
         return []
     many, least = int((widths < SLIVER_MM).sum()), write_exact(exact(float(widths.min())), job.units)

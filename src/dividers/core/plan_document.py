@@ -5,11 +5,16 @@ from typing import Any
 
 import numpy as np
 
-from dividers.core.geometry.shapes import Floats, Ints, Shapes
+from dividers.core.geometry.ledger import NOTHING
+from dividers.core.geometry.shapes import Floats, Ints, Shapes, moved_to
+from dividers.core.job import Panel
 from dividers.core.layout import Layout, corners
+from dividers.core.light import lit_sides
 from dividers.core.marks import Mark
 from dividers.core.passes import Pass, figures
 from dividers.core.plan import PiecePlan, Plan
+from dividers.core.sheet import Placed, Sheet
+from dividers.core.tape import Strips
 
 PLAN_FORMAT = "dividers-plan/1"
 DIGITS = 6
@@ -30,11 +35,12 @@ def plan_document(plan: Plan) -> dict[str, Any]:
 
 
 def _piece(plan: PiecePlan) -> dict[str, Any]:
+    cells, reserves = _cells(plan)
     return {
         "name": plan.piece.name,
-        "panels": [_panel(layout) for layout in plan.layouts],
-        "cells": _cells(plan),
-        "reserves": [],
+        "panels": [_panel(panel.panel) for panel in plan.panel_layouts],
+        "cells": cells,
+        "reserves": reserves,
         "marks": [_mark(number, mark) for number, mark in enumerate(plan.marks, 1)],
         "checks": [
             {"panel": c.panel, "what": c.what, "from": list(c.start), "to": list(c.end), "reading": c.reading.text}
@@ -46,11 +52,16 @@ def _piece(plan: PiecePlan) -> dict[str, Any]:
             "reason": plan.taping.reason,
             "options": [figures(option) for option in plan.taping.options],
         },
+        "lit_sides": [
+            {"cell": plan.cell_keys[sheet][side.cell], "kind": side.kind, "line": _rounded(np.array([side.start, side.end]))}
+            for sheet, layout in enumerate(plan.layouts)
+            for side in lit_sides(layout)
+        ],
+        "facts": [fact.message for fact in plan.facts],
     }
 
 
-def _panel(layout: Layout) -> dict[str, Any]:
-    panel = layout.panel
+def _panel(panel: Panel) -> dict[str, Any]:
     return {
         "name": panel.name,
         "outline": [list(point) for point in corners(panel.outline)],
@@ -71,30 +82,54 @@ def _rings(shapes: Shapes) -> list[list[list[list[float]]]]:
     return [rings[a:b] for a, b in zip(shapes.shape_starts, shapes.shape_starts[1:], strict=False)]
 
 
-def cell_passes(plan: PiecePlan, panel: int) -> Ints:
-    """The number of the pass that paints each cell of a panel; 0 for cells that stay base."""
-    numbers = np.zeros(len(plan.layouts[panel].cells), np.int64)
+def cell_passes(plan: PiecePlan, sheet: int) -> Ints:
+    """The number of the last pass that paints each cell of a sheet; 0 for cells that stay base, and reserves."""
+    numbers = np.zeros(len(plan.layouts[sheet].cells), np.int64)
     for each in plan.taping.chosen.passes:
-        numbers[each.painted[panel]] = each.number
+        numbers[each.painted[sheet]] = each.number
     return numbers
 
 
-def _cells(plan: PiecePlan) -> list[dict[str, Any]]:
-    cells = []
+def _on_panel(points: Floats, placed: Placed) -> Floats:
+    return placed.to_panel(points) if placed.moved else points
+
+
+def _shapes_on_panels(shapes: Shapes, panels: Ints, layout: Layout) -> Shapes:
+    """Shapes of a sheet, each in the coordinates of its panel."""
+    if not any(placed.moved for placed in layout.sheet.placed):
+        return shapes
+    owner = panels[shapes.ring_shape[shapes.point_ring]]
+    points = shapes.points.copy()
+    for number, placed in enumerate(layout.sheet.placed):
+        points[owner == number] = placed.to_panel(points[owner == number])
+    return moved_to(shapes, points)
+
+
+def _cells(plan: PiecePlan) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+    cells: list[dict[str, Any]] = []
+    reserves: list[dict[str, Any]] = []
     for number, layout in enumerate(plan.layouts):
-        first = plan.first_cell[number] + 1
         passes = cell_passes(plan, number).tolist()
-        for index, rings in enumerate(_rings(layout.cells)):
-            cells.append(
-                {
-                    "id": f"c{first + index}",
-                    "panel": layout.panel.name,
-                    "color": layout.color(index),
-                    "rings": rings,
-                    "pass": passes[index] or None,
-                }
-            )
-    return cells
+        names = [placed.panel.name for placed in layout.sheet.placed]
+        shapes = _rings(_shapes_on_panels(layout.cells, layout.panels, layout))
+        rows = zip(
+            plan.cell_keys[number],
+            layout.panels.tolist(),
+            layout.slots.tolist(),
+            shapes,
+            passes,
+            layout.reserved.tolist(),
+            strict=True,
+        )
+        for index, (key, panel, slot, rings, last, reserved) in enumerate(rows):
+            if reserved:
+                reserves.append({"id": key, "panel": names[panel], "rings": rings})
+                continue
+            cell = {"id": key, "panel": names[panel], "color": layout.colors[slot], "rings": rings, "pass": last or None}
+            if layout.under[index] != NOTHING:
+                cell["under"] = layout.colors[layout.under[index]]
+            cells.append(cell)
+    return cells, reserves
 
 
 def _mark(number: int, mark: Mark) -> dict[str, Any]:
@@ -109,6 +144,8 @@ def _mark(number: int, mark: Mark) -> dict[str, Any]:
         "reading": mark.reading.text,
         "error": round(float(mark.reading.error_mm), DIGITS) + 0.0,
         "order": mark.order,
+        "what": mark.what or "line",
+        "side": mark.side,
     }
 
 
@@ -117,40 +154,78 @@ def _passes(plan: PiecePlan) -> list[dict[str, Any]]:
     laid = 0
     for each in plan.taping.chosen.passes:
         strips = _strips(plan, each, laid)
-        laid += len(strips)
         cells = [
-            f"c{plan.first_cell[panel] + index + 1}"
-            for panel, painted in enumerate(each.painted)
+            plan.cell_keys[sheet][index]
+            for sheet, painted in enumerate(each.painted)
             for index in np.flatnonzero(painted).tolist()
         ]
-        passes.append({"number": each.number, "colors": [each.color], "cells": cells, "strips": strips})
+        for pull, strip in enumerate(reversed(strips), 1):
+            strip["pull"] = pull
+        laid += len(strips)
+        passes.append({"number": each.number, "colors": list(each.colors), "cells": cells, "strips": strips})
     return passes
 
 
 def _strips(plan: PiecePlan, each: Pass, laid: int) -> list[dict[str, Any]]:
-    """The strips of a pass over all panels, numbered on from `laid`."""
+    """The strips of a pass over all sheets, numbered on from `laid`."""
     documents: list[dict[str, Any]] = []
-    for panel, strips in enumerate(each.strips):
-        first, first_cell = laid + len(documents) + 1, plan.first_cell[panel] + 1
-        for index, rings in enumerate(_rings(strips.shapes)):
-            slit = float(strips.slit_mm[index])
+    for sheet, strips in enumerate(each.strips):
+        layout, keys = plan.layouts[sheet], plan.cell_keys[sheet]
+        first = laid + len(documents) + 1
+        shapes = _rings(_shapes_on_panels(strips.shapes, strips.panel, layout))
+        lengths, ends = _rounded(strips.lengths), _rounded(strips.ends.round(3))
+        segments = _rounded(_segments_on_panels(strips, layout))
+        tabs, sides = strips.free_ends(), sides_in_words(strips, layout.sheet)
+        slits = np.round(strips.slit_mm, DIGITS).tolist()
+        names = [placed.panel.name for placed in layout.sheet.placed]
+        panels, goes_on = strips.panel.tolist(), strips.goes_on.tolist()
+        for index, rings in enumerate(shapes):
             documents.append(
                 {
                     "id": f"s{first + index}",
-                    "panel": plan.layouts[panel].panel.name,
-                    "kind": "perimeter" if strips.perimeter[index] else "edge",
+                    "panel": names[panels[index]],
+                    "kind": strips.kind(index),
                     "tape": plan.piece.method.tape.key,
                     "rings": rings,
-                    "line": _rounded(np.array(strips.segment(index))),
-                    "side": strips.side_in_words(index),
-                    "length": round(float(strips.lengths[index]), DIGITS),
-                    "ends": _rounded(strips.ends[index].round(3)),
-                    "slit": None if np.isnan(slit) else round(slit, DIGITS),
-                    "covers": [f"c{first_cell + int(cell)}" for cell in strips.covers[index]],
-                    "after": [f"s{first + int(under)}" for under in strips.after[index]],
+                    "line": segments[index],
+                    "side": sides[index],
+                    "length": lengths[index],
+                    "ends": ends[index],
+                    "slit": None if slits[index] != slits[index] else slits[index],
+                    "tab": tabs[index],
+                    "covers": [keys[cell] for cell in strips.covers[index].tolist()],
+                    "after": [f"s{first + under}" for under in strips.after[index].tolist()],
                 }
             )
+            if goes_on[index] >= 0:
+                documents[-1]["goes_on"] = f"s{first + goes_on[index]}"
+                documents[-1]["at_fold"] = "crease" if strips.crease(index) else "cut"
     return documents
+
+
+def _segments_on_panels(strips: Strips, layout: Layout) -> Floats:
+    """The strips' edges that face the paint, (n, 2, 2), each in the coordinates of its panel."""
+    ends = [strips.start.copy(), strips.end.copy()]
+    for number, placed in enumerate(layout.sheet.placed):
+        here = strips.panel == number
+        for points in ends:
+            points[here] = _on_panel(points[here], placed)
+    return np.stack(ends, axis=1)
+
+
+def sides_in_words(strips: Strips, sheet: Sheet) -> list[str]:
+    """On which side of its line each strip lies, as its panel hangs."""
+    out = (
+        np.array([sheet.placed[panel].to_panel_direction(way) for panel, way in zip(strips.panel, strips.out, strict=True)])
+        if any(p.moved for p in sheet.placed)
+        else strips.out
+    )
+    x, y = out.reshape(-1, 2).T
+    level = np.where(y > 0, "below the line", "above the line")
+    upright = np.where(x > 0, "right of the line", "left of the line")
+    words = np.where(np.abs(y) >= np.abs(x), level, upright)
+    words = np.where(strips.twin, "between two lines", words)
+    return [str(word) for word in np.where(strips.reserve, "on the line", words).tolist()]
 
 
 def _materials(plan: PiecePlan) -> list[dict[str, Any]]:

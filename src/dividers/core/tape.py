@@ -1,213 +1,173 @@
-"""Where every strip of masking tape goes: which line, which side, how long, how its ends are cut, what it lies on.
-
-A need is a stretch of a line with a painted cell on one side and one to keep, or nothing, on the other. Needs that follow
-each other make a strip; a strip is its stretch swept outward by the tape's actual width and cut back from painted cells.
-"""
+"""Strips of tape: each run swept outward by the tape's actual width, cut back from painted cells, told apart at folds."""
 
 import math
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
+from dividers.core import reserve
 from dividers.core.geometry import polygons
-from dividers.core.geometry.ledger import NOTHING, Lines
-from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, from_rings
+from dividers.core.geometry.ledger import Lines
+from dividers.core.geometry.overlaps import NO_GROUPS, Crowd, Groups, grouped, overlapping
+from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, chosen, from_rings, joined
 from dividers.core.layout import Layout, corners
+from dividers.core.needs import Runs, footprints, without_twins
 from dividers.core.tolerances import SAME_POINT_MM
 
-# Tape runs on over a part that needs none when that is no longer than the strip itself, or than this: cutting and
-# starting anew takes longer than the tape is worth (common practice, no source).
-ALWAYS_BRIDGED_MM = 300.0
-
-
-@dataclass(frozen=True)
-class Runs:
-    """Stretches of lines to be taped, in columns, in order of line, side and t.
-
-    `side` is +1 where the tape lies on the line's plus side, -1 on its minus side; `perimeter` where nothing lies there.
-    `stretch_run` and `stretch_cell` list which painted cells each run protects the outside of.
-    """
-
-    line: Ints
-    side: Ints
-    t0: Floats
-    t1: Floats
-    perimeter: Bools
-    stretch_run: Ints
-    stretch_cell: Ints
-
-    def __len__(self) -> int:
-        return len(self.line)
+SQUARE_DEG = (
+    5.0  # a strip that crosses a fold squarer than this is creased into it, else cut there (common practice, no source)
+)
+BEYOND_MM = 10_000.0  # how far a panel's ground is taken to reach past its edges: further than any tape is wide
 
 
 @dataclass(frozen=True)
 class Strips:
-    """Strips of tape on one panel in one pass, in columns, in the order in which to lay them.
+    """Strips of tape on one sheet in one round, in columns, in the order in which to lay them.
 
-    `ends` (n, 2) are the angles of both ends from square, in degrees; `slit_mm` the width it must be cut down to, or NaN;
-    `covers` the cells that each lies on; `after` the strips, laid before, that each lies over.
+    `start` and `end` (n, 2) are the ends of the edge that faces the paint, or of the middle of reserve tape; `out` the unit vector
+    from it over the tape, (0, 0) for reserve tape. `perimeter` strips lie outside the field, `reserve` ones on their line, `twin`
+    ones between two lines that they both serve. `ends` (n, 2) are the angles of both ends from square, in degrees; `slit_mm` the
+    width it must be cut down to, or NaN; `panel` the sheet's panel it lies on; `goes_on` the strip that it goes on as over a
+    fold, or -1; `covers` the cells that each lies on; `after` the strips, laid before, that each lies over.
     """
 
-    lines: Lines
-    line: Ints
-    side: Ints
-    t0: Floats
-    t1: Floats
+    start: Floats
+    end: Floats
+    out: Floats
     perimeter: Bools
+    reserve: Bools
+    twin: Bools
     shapes: Shapes
     ends: Floats
     slit_mm: Floats
-    covers: tuple[Ints, ...]
-    after: tuple[Ints, ...]
+    panel: Ints
+    goes_on: Ints
+    covers: Groups = NO_GROUPS
+    after: Groups = NO_GROUPS
 
     def __len__(self) -> int:
-        return len(self.line)
+        return len(self.start)
 
     @property
     def lengths(self) -> Floats:
-        return self.t1 - self.t0
+        way = self.end - self.start
+        return np.hypot(way[:, 0], way[:, 1])
 
     def segment(self, strip: int) -> tuple[Point, Point]:
         """The edge that faces the paint, from start to end."""
-        return self.lines.point(self.line[strip], self.t0[strip]), self.lines.point(self.line[strip], self.t1[strip])
+        (ax, ay), (bx, by) = self.start[strip], self.end[strip]
+        return (float(ax), float(ay)), (float(bx), float(by))
 
-    def side_in_words(self, strip: int) -> str:
-        normal = self.lines.normals[self.line[strip]] * self.side[strip]
-        if abs(normal[1]) >= abs(normal[0]):
-            return "below the line" if normal[1] > 0 else "above the line"
-        return "right of the line" if normal[0] > 0 else "left of the line"
+    def kind(self, strip: int) -> str:
+        return "reserve" if self.reserve[strip] else "perimeter" if self.perimeter[strip] else "edge"
 
+    def crease(self, strip: int) -> bool:
+        """Whether a strip that goes on over a fold crosses it squarely enough to be creased into it."""
+        way = np.abs(self.end[strip] - self.start[strip])
+        return math.degrees(math.atan2(way.min(), way.max())) < SQUARE_DEG
 
-def find_runs(layout: Layout, painted: Bools, kept: Bools) -> Runs:
-    """The runs that a pass needs: along every border between a painted cell and a kept one, or nothing."""
-    borders = layout.borders
-    paint, keep = np.append(painted, False), np.append(kept, True)  # index -1, NOTHING: never painted, always kept
-    found = []
-    for number, near, far in ((1, borders.minus, borders.plus), (-1, borders.plus, borders.minus)):
-        at = np.flatnonzero(paint[near] & keep[far])
-        ways = np.full(len(at), number)
-        found.append((borders.line[at], ways, borders.t0[at], borders.t1[at], far[at] == NOTHING, near[at]))
-    line, side, t0, t1, perimeter, cell = (np.concatenate(column) for column in zip(*found, strict=True))
-    order = np.lexsort([t0, perimeter, side, line])
-    line, side, t0, t1, perimeter, cell = (c[order] for c in (line, side, t0, t1, perimeter, cell))
-    if not len(line):
-        return Runs(line, side, t0, t1, perimeter, line, cell)
-    starts = np.concatenate([[True], ~_follow(line, side, perimeter) | (t0[1:] - t1[:-1] > SAME_POINT_MM)])
-    ends = np.concatenate([starts[1:], [True]])
-    return Runs(line[starts], side[starts], t0[starts], t1[ends], perimeter[starts], np.cumsum(starts) - 1, cell)
+    def free_ends(self) -> list[str]:
+        """The end of each strip, start or end, that fewer later strips lie on: where to fold a tab and pull from."""
+        lower = self.after.members
+        upper = np.repeat(np.arange(len(self)), np.diff(self.after.starts))
+        left, top, right, bottom = self.shapes.bounds()[upper].T
+        on = []
+        for points in (self.start[lower], self.end[lower]):
+            x, y = points.T
+            there = (x > left - 1) & (x < right + 1) & (y > top - 1) & (y < bottom + 1)
+            on.append(np.bincount(lower[there], minlength=len(self)))
+        return ["start" if first else "end" for first in (on[0] < on[1]).tolist()]
 
 
-def _follow(line: Ints, side: Ints, perimeter: Bools) -> Bools:
-    """Whether each entry and the next lie on the same side of the same line, over the same sort of ground."""
-    same: Bools = (np.diff(line) == 0) & (np.diff(side) == 0) & (perimeter[1:] == perimeter[:-1])
-    return same
-
-
-def gaps_between(runs: Runs) -> Ints:
-    """The runs whose next one lies on the same line and side, near enough to run the tape on."""
-    if len(runs) < 2:
-        return np.zeros(0, np.int64)
-    length = runs.t1 - runs.t0
-    gap = runs.t0[1:] - runs.t1[:-1]
-    near = gap <= np.maximum(np.maximum(length[1:], length[:-1]) * 1.01, ALWAYS_BRIDGED_MM)
-    return np.flatnonzero(_follow(runs.line, runs.side, runs.perimeter) & near)
-
-
-def footprints(lines: Lines, line: Ints, side: Ints, t0: Floats, t1: Floats, width_mm: float) -> Floats:
-    """What tape of that width lies on, beside stretches of lines: rings (n, 4, 2), the first two corners on the line."""
-    along, normal = lines.directions[line], lines.normals[line]
-    base = normal * lines.offsets[line, None]
-    near = [base + along * t[:, None] for t in (t0, t1)]
-    out = normal * (side * width_mm)[:, None]
-    return np.stack([near[0], near[1], near[1] + out, near[0] + out], axis=1)
-
-
-def bridged(layout: Layout, runs: Runs, painted: polygons.Polygons, width_mm: float) -> Runs:
-    """Join runs where tape can run on between them: no painted cell under it, and a surface to stick to."""
-    after = gaps_between(runs)
-    if not len(after):
-        return runs
-    rings = footprints(layout.borders.lines, runs.line[after], runs.side[after], runs.t1[after], runs.t0[after + 1], width_mm)
-    ground = polygons.to_polygons(from_rings(rings))
-    free = np.ones(len(after), bool)
-    if len(painted):
-        free[polygons.overlapping(ground, painted)[0]] = False
-    holes = from_rings(np.array([corners(o.box) for o in layout.panel.openings])) if layout.panel.openings else None
-    if holes:
-        over = polygons.overlapping(ground, polygons.to_polygons(holes))[0]
-        free[over] &= runs.perimeter[after[over]]
-    joins = np.zeros(len(runs), bool)
-    joins[after[free] + 1] = True
-    starts = ~joins
-    ends = np.append(starts[1:], True)
-    number = np.cumsum(starts) - 1
-    return replace(
-        runs,
-        line=runs.line[starts],
-        side=runs.side[starts],
-        t0=runs.t0[starts],
-        t1=runs.t1[ends],
-        perimeter=runs.perimeter[starts],
-        stretch_run=number[runs.stretch_run],
-    )
-
-
-def lay_strips(layout: Layout, painted: Bools, kept: Bools, width_mm: float, join: bool = True) -> Strips:
-    """The strips for one pass: `painted` cells are painted in it, `kept` ones must stay as they are, the rest may be run over."""
-    cells = layout.polygons
-    wet = cells[painted]
-    runs = find_runs(layout, painted, kept)
-    if join:
-        runs = bridged(layout, runs, wet, width_mm)
+def lay_strips(layout: Layout, runs: Runs, painted: Bools, width_mm: float, reserving: bool = False) -> Strips:
+    """The strips for one round: along the runs that it needs, and with `reserving` along the reserved lines too."""
     lines = layout.borders.lines
-    ground = polygons.to_polygons(from_rings(footprints(lines, runs.line, runs.side, runs.t0, runs.t1, width_mm)))
-    parts = _cut_back(ground, wet)
-    strips = _from_parts(lines, runs, parts, width_mm)
-    laid = polygons.to_polygons(strips.shapes)
-    lower, upper = polygons.overlapping(laid, laid)
-    on_top = lower > upper
-    lies_over = np.split(upper[on_top], np.searchsorted(lower[on_top], np.arange(1, len(laid)))) if len(laid) else []
-    return replace(strips, covers=tuple(polygons.covered(laid, cells)) if len(laid) else (), after=tuple(lies_over))
+    keep, twin = without_twins(lines, runs, width_mm) if len(runs) else (np.zeros(0, np.int64), np.zeros(0, bool))
+    rings = footprints(lines, runs.line[keep], runs.side[keep], runs.t0[keep], runs.t1[keep], width_mm)
+    ground = Crowd(from_rings(rings))
+    strip, cell = overlapping(ground, layout.crowd)
+    wet = painted[cell]
+    touched = strip[wet]
+    parts = polygons.cut_back(ground.polygons, touched, layout.polygons[cell[wet]]) if len(touched) else {}
+    strips, source = _from_parts(lines, runs, keep, twin, ground.shapes, parts, width_mm)
+    if reserving:
+        strips = _joined(_reserving(layout), strips)
+    if layout.sheet.creases:
+        strips = _told_apart(layout, strips)
+    if reserving or layout.sheet.creases:
+        source = np.full(len(strips), -1)
+    return _with_neighbours(layout, strips, source, (strip, cell))
 
 
-def _cut_back(ground: polygons.Polygons, wet: polygons.Polygons) -> list[list[polygons.Polygon]]:
-    """Each strip's ground where no painted cell lies, as one or more parts."""
-    parts: list[list[polygons.Polygon]] = [[polygon] for polygon in ground]
-    if not len(wet):
-        return parts
-    strip, cell = polygons.overlapping(ground, wet)
-    for index in np.unique(strip):
-        parts[index] = polygons.cut_back(ground[index], list(wet[cell[strip == index]]))
-    return parts
+def _with_neighbours(layout: Layout, strips: Strips, source: Ints, pairs: tuple[Ints, Ints]) -> Strips:
+    """What each strip covers and lies over. `pairs` has what the grounds cover that strips were made of unchanged, by `source`."""
+    laid = Crowd(strips.shapes)
+    as_ground = np.flatnonzero(source >= 0)
+    place = np.full(int(source.max(initial=-1)) + 1, -1)
+    place[source[as_ground]] = as_ground
+    known = np.isin(pairs[0], source)
+    rest = np.flatnonzero(source < 0)
+    strip, cell = overlapping(laid.pick(rest), layout.crowd) if len(rest) else (rest, rest)
+    strip = np.concatenate([place[pairs[0][known]], rest[strip]])
+    cell = np.concatenate([pairs[1][known], cell])
+    order = np.lexsort([cell, strip])
+    one, other = overlapping(laid, laid)
+    over = one > other
+    covers = grouped(strip[order], cell[order], len(strips))
+    return replace(strips, covers=covers, after=grouped(one[over], other[over], len(strips)))
 
 
-def _from_parts(lines: Lines, runs: Runs, parts: list[list[polygons.Polygon]], width_mm: float) -> Strips:
-    """Columns from each run's parts; parts that don't reach the line (beyond a painted cell) are dropped."""
+def _from_parts(
+    lines: Lines,
+    runs: Runs,
+    keep: Ints,
+    twin: Bools,
+    whole: Shapes,
+    parts: dict[int, list[polygons.Polygon]],
+    width_mm: float,
+) -> tuple[Strips, Ints]:
+    """Columns from the kept runs' grounds, whole or in parts; and the number of the ground that each is, or -1 for a part.
+
+    Parts that don't reach the line (beyond a painted cell) are dropped.
+    """
     rows: list[tuple[int, polygons.Polygon, tuple[float, float], tuple[float, float], float]] = []
-    for run, pieces in enumerate(parts):
-        whole = len(pieces) == 1 and len(pieces[0].exterior.coords) == 5
+    for number, pieces in parts.items():
         for piece in pieces:
-            if whole and math.isclose(piece.area, (runs.t1[run] - runs.t0[run]) * width_mm, rel_tol=1e-9):
-                rows.append((run, piece, (runs.t0[run], runs.t1[run]), (0.0, 0.0), math.nan))
-            elif reach := _reach(lines, int(runs.line[run]), piece, width_mm):
-                rows.append((run, piece, *reach))
-    order = _laying_order(lines, runs, np.array([row[0] for row in rows], np.int64), np.array([row[2][0] for row in rows]))
-    rows = [rows[index] for index in order]
-    at = np.array([row[0] for row in rows], np.int64)
-    pair = np.array([row[2] for row in rows]).reshape(-1, 2)
-    return Strips(
-        lines=lines,
-        line=runs.line[at],
-        side=runs.side[at],
-        t0=pair[:, 0],
-        t1=pair[:, 1],
-        perimeter=runs.perimeter[at],
-        shapes=polygons.from_polygons([row[1] for row in rows]),
-        ends=np.array([row[3] for row in rows]).reshape(-1, 2),
-        slit_mm=np.array([row[4] for row in rows]),
-        covers=(),
-        after=(),
+            if reach := _reach(lines, int(runs.line[keep[number]]), piece, width_mm):
+                rows.append((number, piece, *reach))
+    uncut = np.setdiff1d(np.arange(len(keep)), np.array(list(parts), np.int64))
+    at = np.concatenate([uncut, np.array([row[0] for row in rows], np.int64)])
+    plain = runs_span(runs, keep[uncut])
+    span = np.concatenate([plain, np.array([row[2] for row in rows]).reshape(-1, 2)])
+    ends = np.concatenate([np.zeros_like(plain), np.array([row[3] for row in rows]).reshape(-1, 2)])
+    slit = np.concatenate([np.full(len(uncut), np.nan), np.array([row[4] for row in rows])])
+    shapes = joined([chosen(whole, uncut), polygons.from_polygons([row[1] for row in rows])])
+    source = np.where(np.arange(len(at)) < len(uncut), at, -1)
+    order = _laying_order(lines, runs, keep[at], span[:, 0])
+    at, span = at[order], span[order]
+    run = keep[at]
+    along, normal = lines.directions[runs.line[run]], lines.normals[runs.line[run]]
+    base = normal * lines.offsets[runs.line[run], None]
+    strips = Strips(
+        start=base + along * span[:, :1],
+        end=base + along * span[:, 1:],
+        out=normal * runs.side[run, None],
+        perimeter=runs.perimeter[run],
+        reserve=np.zeros(len(run), bool),
+        twin=twin[at],
+        shapes=chosen(shapes, order),
+        ends=ends[order],
+        slit_mm=slit[order],
+        panel=np.zeros(len(run), np.int64),
+        goes_on=np.full(len(run), -1),
     )
+    return strips, source[order]
+
+
+def runs_span(runs: Runs, which: Ints) -> Floats:
+    """Where some runs start and end on their lines, (n, 2) in mm."""
+    return np.column_stack([runs.t0[which], runs.t1[which]])
 
 
 def _laying_order(lines: Lines, runs: Runs, run: Ints, t0: Floats) -> Ints:
@@ -239,3 +199,126 @@ def _end_angle(along: Floats, away: Floats, corner: int, inward: int) -> float:
     count = len(along)
     leaving = max(((corner - 1) % count, (corner + 1) % count), key=lambda neighbour: away[neighbour])
     return math.degrees(math.atan2(inward * (along[leaving] - along[corner]), away[leaving]))
+
+
+def _reserving(layout: Layout) -> Strips:
+    """Reserve tape on every reserved line, cut at the field's edges and at openings: level lines first, then by direction."""
+    tape = layout.tape_lines
+    way = tape.end - tape.start
+    steep = np.round(np.abs(np.arctan2(way[:, 1], way[:, 0])), 6)
+    order = np.lexsort([tape.start[:, 0], tape.start[:, 1], np.minimum(steep, np.pi - steep)])
+    tape = reserve.Lines(tape.start[order], tape.end[order], tape.ground[order])
+    found, origins, panels = [], [], []
+    for number, placed in enumerate(layout.sheet.placed):
+        field = placed.box(placed.panel.field)
+        holes = [corners(placed.box(opening.box)) for opening in placed.panel.openings]
+        pieces, origin = polygons.clipped(tape.ground, polygons.region(corners(field), holes))
+        found.append(pieces)
+        origins.append(origin)
+        panels.append(np.full(len(pieces), number))
+    pieces, origin, panel = (np.concatenate(column) for column in (found, origins, panels))
+    again = np.argsort(origin, kind="stable")
+    pieces, origin, panel = pieces[again], origin[again], panel[again].astype(np.int64)
+    shapes = polygons.from_polygons(pieces)
+    start, end = _along(shapes, tape.start[origin], tape.end[origin])
+    count = len(origin)
+    goes_on = np.full(count, -1)
+    again = np.flatnonzero((origin[1:] == origin[:-1]) & (panel[1:] != panel[:-1]))
+    goes_on[again] = again + 1
+    return Strips(
+        start=start,
+        end=end,
+        out=np.zeros((count, 2)),
+        perimeter=np.zeros(count, bool),
+        reserve=np.ones(count, bool),
+        twin=np.zeros(count, bool),
+        shapes=shapes,
+        ends=np.zeros((count, 2)),
+        slit_mm=np.full(count, np.nan),
+        panel=panel,
+        goes_on=goes_on,
+    )
+
+
+def _along(shapes: Shapes, start: Floats, end: Floats) -> tuple[Floats, Floats]:
+    """The stretch of each line from start to end that its shape reaches along."""
+    if not len(shapes):
+        return start, end
+    way = end - start
+    way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
+    owner = np.repeat(np.arange(len(shapes)), np.diff(shapes.ring_starts[shapes.shape_starts]))
+    t = ((shapes.points - start[owner]) * way[owner]).sum(axis=1)
+    first = shapes.ring_starts[shapes.shape_starts[:-1]]
+    return start + way * np.minimum.reduceat(t, first)[:, None], start + way * np.maximum.reduceat(t, first)[:, None]
+
+
+def _joined(one: Strips, other: Strips) -> Strips:
+    """Both, one after the other."""
+
+    def column(name: str) -> Any:
+        return np.concatenate([getattr(one, name), getattr(other, name)])
+
+    return Strips(
+        start=column("start"),
+        end=column("end"),
+        out=column("out"),
+        perimeter=column("perimeter"),
+        reserve=column("reserve"),
+        twin=column("twin"),
+        shapes=joined([one.shapes, other.shapes]),
+        ends=column("ends"),
+        slit_mm=column("slit_mm"),
+        panel=column("panel"),
+        goes_on=column("goes_on"),
+    )
+
+
+def _told_apart(layout: Layout, strips: Strips) -> Strips:
+    """The strips panel by panel: one that crosses a fold becomes two, and the first says which it goes on as."""
+    grounds = [_ground_of(layout, number) for number in range(len(layout.sheet.placed))]
+    rows: list[tuple[int, polygons.Polygon, int]] = []
+    shapes = polygons.to_polygons(strips.shapes)
+    for strip in range(len(strips)):
+        if strips.reserve[strip]:  # these are cut panel by panel already
+            rows.append((strip, shapes[strip], int(strips.panel[strip])))
+            continue
+        rest = shapes[strip : strip + 1]
+        for number, ground in enumerate(grounds):
+            pieces, _ = polygons.clipped(rest, ground)
+            rows += [(strip, piece, number) for piece in pieces if polygons.near_line(piece, *strips.segment(strip))]
+            rest = polygons.less(rest, ground)
+    at = np.array([row[0] for row in rows], np.int64)
+    parts = polygons.from_polygons([row[1] for row in rows])
+    start, end = _along(parts, strips.start[at], strips.end[at])
+    whole = np.append(at[1:] != at[:-1], True) & np.insert(at[1:] != at[:-1], 0, True)
+    on_next = np.flatnonzero(at[1:] == at[:-1])
+    goes_on = np.where(strips.reserve[at], strips.goes_on[at], -1)
+    goes_on[on_next] = on_next + 1
+    return Strips(
+        start=np.where(whole[:, None], strips.start[at], start),
+        end=np.where(whole[:, None], strips.end[at], end),
+        out=strips.out[at],
+        perimeter=strips.perimeter[at],
+        reserve=strips.reserve[at],
+        twin=strips.twin[at],
+        shapes=parts,
+        ends=strips.ends[at],
+        slit_mm=strips.slit_mm[at],
+        panel=np.array([row[2] for row in rows], np.int64),
+        goes_on=goes_on,
+    )
+
+
+def _ground_of(layout: Layout, number: int) -> polygons.Region:
+    """A panel's box on the sheet, drawn out on every side that is no fold."""
+    sheet = layout.sheet
+    placed = sheet.placed[number]
+    box = placed.box(placed.panel.outline)
+    sides = {"left": float(box.left), "top": float(box.top), "right": float(box.right), "bottom": float(box.bottom)}
+    reach = {"left": -BEYOND_MM, "top": -BEYOND_MM, "right": BEYOND_MM, "bottom": BEYOND_MM}
+    for crease in sheet.creases:
+        if number in (crease.first, crease.second):
+            near, far = ("left", "right") if crease.axis == 0 else ("top", "bottom")
+            reach[near if abs(sides[near] - float(crease.at)) < SAME_POINT_MM else far] = 0.0
+    left, top, right, bottom = (sides[side] + reach[side] for side in ("left", "top", "right", "bottom"))
+    return polygons.region([(left, top), (right, top), (right, bottom), (left, bottom)])

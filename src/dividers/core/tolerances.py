@@ -13,14 +13,19 @@ SHORTEST_EDGE_MM = 1e-3
 # Two points of a line nearer than this are one point (as SAME_LINE_MM).
 SAME_POINT_MM = 1e-3
 
+# Points are told apart on a grid of this size, laid a little askew: even figures, which are common, then lie well inside a square
+# and never on its edge, where float noise would decide.
+POINT_GRID_MM = 2e-3
+GRID_SKEW = 0.137
+
 # A cell smaller than this is an artefact of clipping and is dropped; far below the 0.5 mm² that checks allow.
 SMALLEST_CELL_MM2 = 1e-2
 
 # Polygons that overlap by less than this only touch: along a 4 m edge that is 0.4 mm², within the 0.5 mm² that checks allow.
 TOUCHING_MM = 1e-4
 
-# Marks are rounded from this grid (1 nm), so that an exact half graduation stays one in spite of float noise.
-MARK_GRID_MM = 1e-6
+# Marks are rounded from a grid of so many to the mm, so that an exact half graduation stays one in spite of float noise.
+MARKS_A_MM = 1_000_000
 
 # A narrower cell can't be taped or painted by hand: it is named in a warning (common practice, no source).
 SLIVER_MM = 3.0

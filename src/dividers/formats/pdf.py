@@ -45,7 +45,7 @@ def mark_sheet(sheet: Sheet, size: str = "A4") -> bytes:
     from reportlab.lib.pagesizes import A4, LETTER
     from reportlab.pdfgen.canvas import Canvas
 
-    _register_fonts()
+    register_fonts()
     content = io.BytesIO()
     canvas = Canvas(content, pagesize=LETTER if size == "Letter" else A4, invariant=1)
     canvas.setTitle(f"{sheet.title}: mark sheet")
@@ -55,7 +55,8 @@ def mark_sheet(sheet: Sheet, size: str = "A4") -> bytes:
     return content.getvalue()
 
 
-def _register_fonts() -> None:
+def register_fonts() -> None:
+    """Make the faces that sheets are set in known to the PDF writer."""
     from reportlab.pdfbase import pdfmetrics
     from reportlab.pdfbase.ttfonts import TTFont
 
@@ -167,6 +168,9 @@ class _Pages:
 
         for area in scene.cells:
             self._area(area, at, area.fill)
+        for dot in scene.dots:
+            canvas.setStrokeColor(ACCENT)
+            canvas.circle(*at(dot.at), scene.em * scale * 0.4, stroke=1, fill=0)
         for area in scene.openings:
             self._area(area, at, "#ffffff")
         for ring in scene.outlines:

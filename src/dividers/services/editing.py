@@ -2,12 +2,13 @@
 
 import copy
 import json
+import re
 import sqlite3
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from dividers.core.document import Document, changed, differences, free_key, in_units
+from dividers.core.document import Document, changed, differences, free_key, in_units, look_up, put
 from dividers.core.errors import BadInput, BadJob, Conflict, Fault, NotFound
 from dividers.core.job import Job, Piece
 from dividers.core.reader import LONGEST_NAME
@@ -136,9 +137,21 @@ def edit_piece(
 
 
 def apply(document: Document, piece_key: str, changes: Mapping[str, Any]) -> Document:
-    """A copy of a document with changes made to one piece, or to the job where the path starts with a slash."""
+    """A copy of a document with changes made to one piece, or to the job where the path starts with a slash.
+
+    A panel that gets another name gets it in the folds too.
+    """
     number = _number(document, piece_key)
-    return changed(document, {p[1:] if p.startswith("/") else f"pieces.{number}.{p}": v for p, v in changes.items()})
+    edited = changed(document, {p[1:] if p.startswith("/") else f"pieces.{number}.{p}": v for p, v in changes.items()})
+    renamed = {
+        str(look_up(document, f"pieces.{number}.{path}")): str(name)
+        for path, name in changes.items()
+        if re.fullmatch(r"surface\.panels\.[0-9]+\.name", path)
+    }
+    folds = look_up(edited, f"pieces.{number}.surface.folds")
+    if renamed and isinstance(folds, list):
+        put(edited, f"pieces.{number}.surface.folds", [[renamed.get(part, part) for part in fold] for fold in folds])
+    return edited
 
 
 def find_draft(connection: sqlite3.Connection, job_id: int, piece_key: str, station: str) -> dict[str, Any] | None:

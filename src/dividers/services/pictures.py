@@ -5,11 +5,19 @@ import sqlite3
 from fractions import Fraction
 from functools import lru_cache
 
+from dividers.core.drawing import draw
 from dividers.core.errors import DividersError
-from dividers.core.job import Rectangle
+from dividers.core.first_values import first_document
+from dividers.core.geometry.shapes import Point
+from dividers.core.job import Panel, PatternChoice, Rectangle
+from dividers.core.layout import lay_out
 from dividers.core.patterns import BY_KEY
-from dividers.core.scene import Scene, View, draw
-from dividers.formats.svg import icon_svg, scene_svg, thumbnail_svg
+from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.parameters import read_values
+from dividers.core.reader import Findings, Reader
+from dividers.core.scene import Scene, View
+from dividers.core.sheet import Placed, Sheet
+from dividers.formats.svg import icon_svg, scene_svg, swatch_svg, thumbnail_svg
 from dividers.services.planning import job_of, piece_plan
 from dividers.services.shelf import require_head
 
@@ -36,16 +44,31 @@ def thumbnail(document: str, piece_key: str) -> str:
         return ""
 
 
-ICON = Rectangle(Fraction(0), Fraction(0), Fraction(900), Fraction(600))
+ICON = Panel("icon", Fraction(900), Fraction(600), Rectangle(Fraction(0), Fraction(0), Fraction(900), Fraction(600)))
+INKS = {"dark": None, "mid": None}
 
 
-@lru_cache(maxsize=32)
+@lru_cache(maxsize=64)
 def pattern_icon(kind: str) -> str:
-    """A pattern's picture in the picker: its own tiles over a small area."""
-    pattern = BY_KEY[kind]
-    usual = {parameter.key: None for parameter in pattern.parameters} | {"direction": Fraction(90)}
-    tiles = pattern.lay(ICON, usual | pattern.first(ICON) | {"direction": Fraction(90), "colors": ("dark", None)})
-    return icon_svg([[(float(x), float(y)) for x, y in ring] for ring in tiles.rings[tiles.slots == 0]], 900, 600)
+    """A pattern's picture in the picker: laid by itself over a small panel, in two inks on the base."""
+    sheet = Sheet((Placed(ICON),))
+    colors = {"tumbling": ("mid", "dark", None), "cube": ("mid", None, "dark"), "brick": ("dark", "mid", None)}.get(
+        kind, ("dark", None)
+    )
+    written = first_document(kind, Ground.of(sheet, 24.0), "mm", colors)
+    values = read_values(BY_KEY[kind], Reader(written, "", Findings("mm")), INKS)
+    layout = lay_out(sheet, PatternChoice(kind, values), "", 24.0)
+    inks: dict[str, list[list[Point]]] = {"dark": [], "mid": []}
+    for cell, rings in enumerate(layout.cells):
+        ink = layout.color(cell)
+        if ink:
+            inks["mid" if ink == "dark" and layout.translucent and layout.under[cell] < 0 else ink] += rings
+    return icon_svg(inks, 900, 600)
+
+
+def swatch(document: str, piece_key: str) -> str:
+    """A piece of the pattern's middle at true size, as SVG."""
+    return swatch_svg(scene_of(document, piece_key, View()))
 
 
 def job_thumbnail(connection: sqlite3.Connection, job_id: int) -> str:

@@ -1,4 +1,4 @@
-"""Sheets to print."""
+"""Sheets to print: the mark sheet, and story poles at true size."""
 
 import sqlite3
 
@@ -6,6 +6,7 @@ from dividers.core.document import free_key
 from dividers.core.drawn_tape import draw_tape
 from dividers.core.scene import View
 from dividers.formats.pdf import Sheet, SheetRow, mark_sheet
+from dividers.formats.poles import Pole, story_poles
 from dividers.services.editing import open_job
 from dividers.services.pictures import scene_of
 from dividers.services.planning import piece_plan
@@ -32,3 +33,26 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str) 
         checks=tuple((check.what, check.reading.text) for check in plan.checks),
     )
     return f"marks-{free_key(plan.piece.name, set())}.pdf", mark_sheet(sheet, "Letter" if opened.job.units == "in" else "A4")
+
+
+def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str) -> tuple[str, bytes]:
+    """The story poles of a piece, one for each mark line that differs from those before: (file name, PDF)."""
+    opened = open_job(connection, job_id)
+    plan = piece_plan(opened.revision.document, piece_key)
+    lines: dict[tuple[str, str, str], list[tuple[float, str, str]]] = {}
+    for number, mark in enumerate(plan.marks, 1):
+        panel = f"{mark.panel}: " if len(plan.panel_layouts) > 1 else ""
+        key = (f"{panel}{mark.line}", mark.datum, "")
+        lines.setdefault(key, []).append((float(mark.reading.rounded_mm), str(number), mark.reading.text))
+    poles: dict[tuple[tuple[float, str], ...], Pole] = {}
+    for (line, datum, _), marks in lines.items():
+        marks.sort()
+        same = tuple((at, text) for at, _, text in marks)
+        known = poles.get(same)
+        names = (*known.lines, line) if known else (line,)
+        poles[same] = Pole(names, datum, tuple((at, text) for at, _, text in marks))
+    title = f"{plan.piece.name}, {opened.job.title}, revision {opened.revision.number}"
+    content = story_poles(
+        title, tuple(poles.values()), "Letter" if opened.job.units == "in" else "A4", opened.job.units == "in"
+    )
+    return f"story-poles-{free_key(plan.piece.name, set())}.pdf", content

@@ -31,5 +31,14 @@ def run(metres: float, unit: str) -> str:
     return f"{metres / 0.3048:.0f} ft" if unit == "in" else f"{metres:.1f} m"
 
 
+def span(minutes: float) -> str:
+    """Minutes as people say them: to 5 min under an hour or two, then hours, then days."""
+    if minutes < 100:
+        return f"{max(round(minutes / 5) * 5, 5)} min"
+    if minutes < 24 * 60:
+        return f"{minutes / 60:.1f} h"
+    return f"{minutes / 1440:.1f} days"
+
+
 def register(app: Flask) -> None:
-    app.jinja_env.filters.update(fractions=fractions, area=area, volume=volume, run=run)
+    app.jinja_env.filters.update(fractions=fractions, area=area, volume=volume, run=run, span=span)

@@ -34,3 +34,9 @@ def mark_sheet(job_id: int, piece: str) -> ResponseReturnValue:
 def mark_sheet_pdf(job_id: int, piece: str) -> ResponseReturnValue:
     name, content = sheets.mark_sheet_pdf(connection(), job_id, piece)
     return Response(content, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
+
+
+@blueprint.get("/story-poles.pdf")
+def story_poles(job_id: int, piece: str) -> ResponseReturnValue:
+    name, content = sheets.story_poles_pdf(connection(), job_id, piece)
+    return Response(content, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})

@@ -7,11 +7,17 @@ import numpy.typing as npt
 import shapely
 
 from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Point, Shapes, oriented
-from dividers.core.tolerances import OVERLAY_GRID_MM, SMALLEST_CELL_MM2, TOUCHING_MM
+from dividers.core.tolerances import OVERLAY_GRID_MM, SAME_POINT_MM, SMALLEST_CELL_MM2, TOUCHING_MM
 
 Region = shapely.Geometry
 Polygon = shapely.Polygon
 Polygons = npt.NDArray[np.object_]
+MOST_TURNS = 8  # grounds with more on them are cut by the union of the rest
+
+
+def ring(points: Sequence[Point]) -> Polygon:
+    """The inside of one ring."""
+    return shapely.Polygon(points)
 
 
 def region(outer: Sequence[Point], holes: Sequence[Sequence[Point]] = ()) -> Region:
@@ -59,27 +65,51 @@ def cut_to(shapes: Shapes, field: Region, whole: Bools) -> tuple[Shapes, Ints]:
     return from_polygons(parts[order]), origins[order]
 
 
-def overlapping(upper: Polygons, lower: Polygons) -> tuple[Ints, Ints]:
-    """Pairs (index in upper, index in lower) of polygons that share an area, not just an edge; in order.
-
-    The upper ones are drawn in by TOUCHING_MM first, so that neighbours along an edge are told apart without cutting them.
-    """
-    tree = shapely.STRtree(lower)
-    first, second = tree.query(shapely.buffer(upper, -TOUCHING_MM, join_style="mitre"), predicate="intersects")
-    order = np.lexsort([second, first])
-    return first[order], second[order]
+Tree = shapely.STRtree
 
 
-def cut_back(polygon: Polygon, others: Sequence[Polygon]) -> list[Polygon]:
-    """What is left of a polygon where the others lie on it, as single polygons."""
-    rest = shapely.difference(polygon, shapely.union_all(list(others), grid_size=OVERLAY_GRID_MM), grid_size=OVERLAY_GRID_MM)
-    return [part for part in shapely.get_parts(rest) if part.geom_type == "Polygon" and part.area > SMALLEST_CELL_MM2]
+def tree_of(bounds: Floats) -> Tree:
+    """A search tree over bounding boxes (left, top, right, bottom)."""
+    return shapely.STRtree(np.atleast_1d(np.asarray(shapely.box(*bounds.T), object)))
 
 
-def covered(polygons: Polygons, cells: Polygons) -> list[Ints]:
-    """For each polygon, the indices of the cells that it lies on."""
-    first, second = overlapping(polygons, cells)
-    return np.split(second, np.searchsorted(first, np.arange(1, len(polygons))))
+def boxes_meeting(tree: Tree, bounds: Floats) -> tuple[Ints, Ints]:
+    """Pairs (index in bounds, index in the tree) of bounding boxes that meet."""
+    first, second = tree.query(shapely.box(*bounds.T))
+    return first, second
+
+
+def share_area(upper: Polygons, lower: Polygons) -> Bools:
+    """Whether each pair of polygons shares an area. The upper ones are drawn in by TOUCHING_MM, so that touching isn't counted."""
+    result: Bools = shapely.intersects(shapely.buffer(upper, -TOUCHING_MM, join_style="mitre"), lower)
+    return result
+
+
+def _polygonal(shapes: Polygons) -> Polygons:
+    """Shapes without the lines and points that overlays may leave beside polygons: no overlay takes such mixtures."""
+    for number in np.flatnonzero(shapely.get_type_id(shapes) == shapely.GeometryType.GEOMETRYCOLLECTION):
+        parts = shapely.get_parts(shapes[number])
+        shapes[number] = shapely.multipolygons(parts[shapely.get_type_id(parts) == shapely.GeometryType.POLYGON])
+    return shapes
+
+
+def cut_back(ground: Polygons, index: Ints, others: Polygons) -> dict[int, list[Polygon]]:
+    """What is left, as single polygons, of each ground that others lie on: others[k] lies on ground[index[k]], in order."""
+    touched = np.unique(index)
+    turn = np.arange(len(index)) - np.searchsorted(index, index)  # the how-manieth of its ground each one is
+    rest = dict(zip(touched.tolist(), ground[touched], strict=True))
+    for number in range(min(int(turn.max(initial=-1)) + 1, MOST_TURNS)):
+        now = turn == number
+        before = solid([rest[k] for k in index[now].tolist()])
+        after = _polygonal(shapely.difference(before, others[now], grid_size=OVERLAY_GRID_MM))
+        rest |= zip(index[now].tolist(), after, strict=True)
+    for k in np.unique(index[turn >= MOST_TURNS]).tolist():
+        many = shapely.union_all(others[(index == k) & (turn >= MOST_TURNS)], grid_size=OVERLAY_GRID_MM)
+        rest[k] = shapely.difference(rest[k], many, grid_size=OVERLAY_GRID_MM)
+    return {
+        k: [part for part in shapely.get_parts(left) if part.geom_type == "Polygon" and part.area > SMALLEST_CELL_MM2]
+        for k, left in rest.items()
+    }
 
 
 def distances(start: Floats, end: Floats, others: Polygons) -> Floats:
@@ -90,3 +120,83 @@ def distances(start: Floats, end: Floats, others: Polygons) -> Floats:
 def inner_points(shapes: Polygons) -> Floats:
     """A point well inside each polygon, shape (n, 2)."""
     return shapely.get_coordinates(shapely.point_on_surface(shapes))
+
+
+def union(parts: Polygons) -> Region:
+    """All parts as one region."""
+    return shapely.union_all(parts, grid_size=OVERLAY_GRID_MM)
+
+
+def solid(parts: Sequence[Polygon]) -> Polygons:
+    """Polygons as an array."""
+    array = np.empty(len(parts), object)
+    array[:] = parts
+    return array
+
+
+def mitred(points: Sequence[Point], width_mm: float) -> Polygon:
+    """A band of a width along a bent line, its outer corner brought to a point and its ends square."""
+    return shapely.buffer(shapely.LineString(points), width_mm / 2, cap_style="flat", join_style="mitre", mitre_limit=6.0)
+
+
+def clipped(shapes: Polygons, region: Region) -> tuple[Polygons, Ints]:
+    """The parts of polygons within a region, and which polygon each came from."""
+    pieces, index = shapely.get_parts(shapely.intersection(shapes, region, grid_size=OVERLAY_GRID_MM), return_index=True)
+    real = (shapely.get_type_id(pieces) == shapely.GeometryType.POLYGON) & (shapely.area(pieces) > SMALLEST_CELL_MM2)
+    return pieces[real], index[real].astype(np.int64)
+
+
+def parts_inside(whole: Region, region: Region) -> Shapes:
+    """A region within another, as separate shapes."""
+    return from_polygons(clipped(np.array([whole], object), region)[0])
+
+
+def faces(segments: Floats, outer: Sequence[Point]) -> tuple[Shapes, float]:
+    """What straight lines (n, 2, 2) cut the inside of a ring into, and the length in mm of lines that bound nothing."""
+    inside = shapely.Polygon(outer)
+    lines = shapely.intersection(shapely.linestrings(segments), inside)
+    net = shapely.union_all([*shapely.get_parts(lines), inside.exterior], grid_size=OVERLAY_GRID_MM)
+    polygonal, cuts, dangles, _ = shapely.polygonize_full([net])
+    found = [face for face in shapely.get_parts(polygonal) if face.area > SMALLEST_CELL_MM2]
+    found.sort(key=lambda face: (round(face.bounds[1], 3), round(face.bounds[0], 3), round(face.area, 3)))
+    return from_polygons(found), float(cuts.length + dangles.length)
+
+
+def holding(shapes: Polygons, points: Floats) -> Ints:
+    """For each point the first polygon that it lies in, or -1."""
+    found = np.full(len(points), -1, np.int64)
+    if len(points) and len(shapes):
+        at, inside = shapely.STRtree(shapes).query(shapely.points(points), predicate="within")
+        for point, shape in zip(at[::-1], inside[::-1], strict=True):
+            found[point] = shape
+    return found
+
+
+def within(corners: Sequence[Point], outer: Sequence[Point]) -> list[Polygon]:
+    """The parts of one ring's inside that lie in another's."""
+    return list(clipped(solid([shapely.Polygon(corners)]), shapely.Polygon(outer))[0])
+
+
+def without(outer: Sequence[Point], corners: Sequence[Point]) -> list[Polygon]:
+    """A ring's inside less another's, as single polygons."""
+    return list(clipped(solid([shapely.Polygon(outer)]), shapely.Polygon(outer).difference(shapely.Polygon(corners)))[0])
+
+
+def simple(corners: Sequence[Point]) -> bool:
+    """Whether a ring has an inside and doesn't cross itself."""
+    ring = shapely.Polygon(corners)
+    return bool(ring.is_valid) and ring.area > SMALLEST_CELL_MM2
+
+
+def less(shapes: Polygons, region: Region) -> Polygons:
+    """Polygons less a region."""
+    return _polygonal(shapely.difference(shapes, region, grid_size=OVERLAY_GRID_MM))
+
+
+def near_line(polygon: Polygon, start: Point, end: Point) -> bool:
+    """Whether a polygon touches a stretch of a line for more than a point."""
+    (ax, ay), (bx, by) = start, end
+    x, y = shapely.get_coordinates(polygon).T
+    length = float(np.hypot(bx - ax, by - ay)) or 1.0
+    away = np.abs((x - ax) * (by - ay) - (y - ay) * (bx - ax)) / length
+    return int((away < 10 * SAME_POINT_MM).sum()) > 1

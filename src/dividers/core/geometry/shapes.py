@@ -126,6 +126,20 @@ def joined(parts: Sequence[Shapes]) -> Shapes:
     )
 
 
+def moved_to(shapes: Shapes, points: Floats) -> Shapes:
+    """The same shapes with their points elsewhere, turned the right way round."""
+    return oriented(Shapes(points, shapes.ring_starts, shapes.shape_starts))
+
+
+def from_corner_lists(rings: Sequence[Sequence[Point]]) -> Shapes:
+    """Shapes from rings with any number of corners each, one ring a shape; turned the right way round."""
+    if not rings:
+        return NO_SHAPES
+    counts = np.array([len(ring) for ring in rings])
+    points = np.array([point for ring in rings for point in ring], float)
+    return oriented(Shapes(points, _starts(counts), np.arange(len(rings) + 1, dtype=np.int64)))
+
+
 def _starts(lengths: Ints) -> Ints:
     return np.concatenate([[0], np.cumsum(lengths)]).astype(np.int64)
 

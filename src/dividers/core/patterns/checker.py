@@ -5,13 +5,20 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.errors import BadInput
-from dividers.core.geometry.shapes import Floats
+from dividers.core.geometry.shapes import Floats, from_rings
 from dividers.core.job import Rectangle
+from dividers.core.patterns.borders import BORDER, bordered
 from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, steps_of, stops
+from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import Parameter, Pattern, Tiles, Values
 
 
-def lay(area: Rectangle, values: Values) -> Tiles:
+def lay(ground: Ground, values: Values) -> Tiles:
+    """Chequers within the border, where there is one."""
+    return bordered(ground.area, values, values["size"], values["size"], lambda inner: _chequers(inner, values))
+
+
+def _chequers(area: Rectangle, values: Values) -> Tiles:
     """Oblongs row by row from the top left; the colours move on by one with each row."""
     across = steps_of(area.left, area.right, values["columns"], values["size"])
     rows = values["rows"] or nearest_rows(area, values["columns"])
@@ -20,7 +27,7 @@ def lay(area: Rectangle, values: Values) -> Tiles:
         raise BadInput(f"That makes {len(across) * len(down)} chequers; at most {MOST_CELLS} are allowed.", _key(values))
     colors: tuple[str | None, ...] = tuple(values["colors"])
     places = np.arange(len(across))[None, :] + np.arange(len(down))[:, None]
-    return Tiles(_rings(stops(across), stops(down)), (places % len(colors)).ravel(), colors)
+    return Tiles(from_rings(_rings(stops(across), stops(down))), (places % len(colors)).ravel(), colors)
 
 
 def _key(values: Values) -> str:
@@ -40,7 +47,7 @@ def _rings(across: Floats, down: Floats) -> Floats:
     return np.stack([np.column_stack(corner) for corner in corners], axis=1)
 
 
-def first(area: Rectangle) -> dict[str, object]:
+def first(ground: Ground) -> dict[str, object]:
     return {"columns": 8}
 
 
@@ -55,6 +62,7 @@ PATTERN = Pattern(
             "rows", "Rows", "count", "with columns; empty makes them nearly square", None, Fraction(1), Fraction(MOST_COUNT)
         ),
         Parameter("colors", "Colours in turn", "colors", "the first lies top left; base leaves a chequer unpainted"),
+        *BORDER,
     ),
     lay=lay,
     first=first,

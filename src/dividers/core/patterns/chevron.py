@@ -6,13 +6,15 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.errors import BadInput
-from dividers.core.job import Rectangle
+from dividers.core.geometry.shapes import from_rings
 from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT
-from dividers.core.patterns.parameters import Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Tiles, Values
 
 
-def lay(area: Rectangle, values: Values) -> Tiles:
+def lay(ground: Ground, values: Values) -> Tiles:
     """One slanting cell for each band in each column; high points of a line lie on the field's top edge."""
+    area = ground.area
     column = values["column"] or area.width / values["columns"]
     rise, band = values["rise"], values["band"]
     columns = values["columns"] or math.ceil(area.width / column)
@@ -27,10 +29,28 @@ def lay(area: Rectangle, values: Values) -> Tiles:
     drop_left, drop_right = np.where(falls, 0.0, float(rise)), np.where(falls, float(rise), 0.0)
     top, bottom = (float(area.top) + float(band) * (level + below) for below in (0, 1))
     corners = [(left, top + drop_left), (right, top + drop_right), (right, bottom + drop_right), (left, bottom + drop_left)]
-    return Tiles(np.stack([np.column_stack(c) for c in corners], axis=1), level % len(colors), colors)
+    shapes = from_rings(np.stack([np.column_stack(c) for c in corners], axis=1))
+    return Tiles(shapes, level % len(colors), colors, _notes(area.width, column, rise), regions=level)
 
 
-def first(area: Rectangle) -> dict[str, object]:
+def _notes(run: Fraction, column: Fraction, rise: Fraction) -> tuple[Note, ...]:
+    """How far the line has moved where the last column is cut short."""
+    part = run % column
+    if not part:
+        return ()
+    return (
+        Note(
+            "cut-column",
+            "The last column is cut to {} of its {}; there the line has moved {} of its rise of {}.",
+            "column",
+            (part, column, rise * part / column, rise),
+            fact=True,
+        ),
+    )
+
+
+def first(ground: Ground) -> dict[str, object]:
+    area = ground.area
     column = area.width / 6
     return {"columns": 6, "rise": column * 3 / 4, "band": area.height / 6, "start": "low"}
 
@@ -48,7 +68,9 @@ PATTERN = Pattern(
         Parameter("band", "Band", "length", "measured straight down", Fraction(200), Fraction(2)),
         Parameter("start", "Starts", "choice", "at the left edge", "low", choices=("low", "high")),
         Parameter("colors", "Colours in turn", "colors", "from the top down; base leaves the band unpainted"),
+        RESERVE,
     ),
     lay=lay,
     first=first,
+    reserve_key="reserve",
 )

@@ -5,30 +5,53 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.errors import BadInput
-from dividers.core.geometry.shapes import Floats, Ints
+from dividers.core.geometry.shapes import Floats, from_rings
 from dividers.core.job import Rectangle
+from dividers.core.patterns.borders import BORDER, bordered
 from dividers.core.patterns.checker import nearest_rows
-from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, steps_of
-from dividers.core.patterns.parameters import Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.grids import LIGHT, MOST_CELLS, MOST_COUNT, light_from, steps_of
+from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Stud, Tiles, Values
 
 
-def lay(area: Rectangle, values: Values) -> Tiles:
-    """The diamonds in the grid's cells, then those about its corners, which tile the rest."""
+def lay(ground: Ground, values: Values) -> Tiles:
+    """Diamonds within the border, where there is one."""
+    wide = values["width"]
+    return bordered(ground.area, values, wide, wide and (values["height"] or wide), lambda inner: _diamonds(inner, values))
+
+
+def _diamonds(area: Rectangle, values: Values) -> Tiles:
+    """The diamonds in the grid's cells, then those about its corners, which tile the rest; each in nine where lines cross it."""
     columns, width = values["columns"], values["width"]
     across = len(steps_of(area.left, area.right, columns, width))
     step_x = width or area.width / columns
     step_y = _step_down(area, values, step_x)
-    down = -(-area.height // step_y)
-    if across * down > MOST_CELLS // 2:
+    down = int(-(-area.height // step_y))
+    line: Fraction | None = values["overlay"]
+    if across * down * (9 if line else 1) > MOST_CELLS // 2:
         raise BadInput(
-            f"That makes {across * down} diamonds; at most {MOST_CELLS // 2} are allowed.", "columns" if columns else "width"
+            f"That makes {across * down} diamonds; at most {MOST_CELLS // 2 // (9 if line else 1)} are allowed.",
+            "columns" if columns else "width",
         )
-    half = values["shift"] == "half"
-    inner = _diamonds(area, step_x, step_y, np.arange(across, dtype=float) + 0.5, np.arange(int(down), dtype=float) + 0.5)
-    corner = _diamonds(area, step_x, step_y, np.arange(across + 1.0), np.arange(int(down) + 1.0))
-    slots: Ints = np.concatenate([np.full(len(inner), int(half)), np.full(len(corner), int(not half))])
+    half = int(values["shift"] == "half")
+    grids = [_places(across, down, 0.5), _places(across + 1, down + 1, 0.0)]
+    parts = _parts(float(step_x), float(step_y), float(line)) if line else [((-0.5, 0.5), (-0.5, 0.5), False)]
+    rings, slots, regions = [], [], []
+    for number, centres in enumerate(grids):
+        for (u0, u1), (v0, v1), crossed in parts:
+            rings.append(_rings(area, step_x, step_y, centres, ((u0, v0), (u1, v0), (u1, v1), (u0, v1))))
+            slots.append(np.full(len(centres), 2 if crossed else number ^ half))
+            regions.append(np.arange(len(centres)) + number * len(grids[0]))
     colors: tuple[str | None, ...] = (*values["colors"], None)
-    return Tiles(np.concatenate([inner, corner]), slots, colors[:2])
+    return Tiles(
+        from_rings(np.concatenate(rings)),
+        np.concatenate(slots),
+        (*colors[:2], values["overlay_color"]),
+        _notes(step_x, step_y),
+        regions=np.concatenate(regions),
+        studs=_studs(area, step_x, step_y, grids, values["studs"]),
+        light=light_from(values["light"]),
+    )
 
 
 def _step_down(area: Rectangle, values: Values, step_x: Fraction) -> Fraction:
@@ -37,38 +60,75 @@ def _step_down(area: Rectangle, values: Values, step_x: Fraction) -> Fraction:
     return values["height"] or step_x
 
 
-def _diamonds(area: Rectangle, step_x: Fraction, step_y: Fraction, across: Floats, down: Floats) -> Floats:
-    """Diamonds about the grid places (across, down), shape (n, 4, 2), from the top point clockwise to the eye."""
-    x, y = (grid.ravel() for grid in np.meshgrid(across, down))
+def _places(across: int, down: int, offset: float) -> Floats:
+    """Grid places (n, 2), row by row."""
+    x, y = np.meshgrid(np.arange(across) + offset, np.arange(down) + offset)
+    return np.column_stack([x.ravel(), y.ravel()])
+
+
+def _rings(
+    area: Rectangle, step_x: Fraction, step_y: Fraction, centres: Floats, corners: tuple[tuple[float, float], ...]
+) -> Floats:
+    """Parts of diamonds about grid places. In (u, v) along its sides a diamond is the square from -1/2 to 1/2."""
     left, top, wide, high = (float(number) for number in (area.left, area.top, step_x, step_y))
-    points = [(x, y - 0.5), (x + 0.5, y), (x, y + 0.5), (x - 0.5, y)]
-    return np.stack([np.column_stack([left + wide * px, top + high * py]) for px, py in points], axis=1)
+    points = [(left + wide * (centres[:, 0] + (u + v) / 2), top + high * (centres[:, 1] + (u - v) / 2)) for u, v in corners]
+    return np.stack([np.column_stack(point) for point in points], axis=1)
 
 
-def first(area: Rectangle) -> dict[str, object]:
+def _parts(wide: float, high: float, line: float) -> list[tuple[tuple[float, float], tuple[float, float], bool]]:
+    """A diamond crossed by two lines of a width through its middle, along its sides: (u span, v span, whether it is line)."""
+    half = line / 2 * np.hypot(1 / wide, 1 / high)  # the distance between lines of constant u is du over the gradient's length
+    if half >= 0.4:
+        raise BadInput("Lines so wide leave nothing of the diamonds. Make them narrower.", "overlay")
+    spans = ((-0.5, -half), (-half, half), (half, 0.5))
+    return [(u, v, i == 1 or j == 1) for i, u in enumerate(spans) for j, v in enumerate(spans)]
+
+
+def _notes(step_x: Fraction, step_y: Fraction) -> tuple[Note, ...]:
+    side = Fraction(float(np.hypot(float(step_x), float(step_y))) / 2).limit_denominator(10**6)
+    return (Note("diamond", "Point to point {} across and {} down; a side is {}.", "", (step_x, step_y, side), fact=True),)
+
+
+def _studs(area: Rectangle, step_x: Fraction, step_y: Fraction, grids: list[Floats], where: str) -> tuple[Stud, ...]:
+    """Places of studs on the points, which are the middles of the grid's sides, or in the diamonds' middles."""
+    if where == "none":
+        return ()
+    wide, high = float(step_x), float(step_y)
+    if where == "centres":
+        places = grids[0]
+    else:
+        across, down = round(float(grids[1][-1, 0])), round(float(grids[1][-1, 1]))
+        level = _places(across, down + 1, 0.0) + np.array([0.5, 0.0])
+        places = np.concatenate([level, _places(across + 1, down, 0.0) + np.array([0.0, 0.5])])
+    points = [(float(area.left) + wide * x, float(area.top) + high * y) for x, y in places]
+    inside = [(x, y) for x, y in points if x <= float(area.right) + 1e-6 and y <= float(area.bottom) + 1e-6]
+    return tuple(Stud("stud", point) for point in inside)
+
+
+def first(ground: Ground) -> dict[str, object]:
     return {"columns": 5, "shift": "whole"}
 
 
+MOST = Fraction(MOST_COUNT)
 PATTERN = Pattern(
     key="diamonds",
     title="Diamonds",
     summary="Diamonds that touch at their points.",
     parameters=(
-        Parameter("columns", "Equal columns", "count", "how many across", 5, Fraction(1), Fraction(MOST_COUNT), group="divide"),
+        Parameter("columns", "Equal columns", "count", "how many across", 5, Fraction(1), MOST, group="divide"),
         Parameter("width", "Width", "length", "point to point, from the left", least=Fraction(4), group="divide"),
-        Parameter(
-            "rows",
-            "Rows",
-            "count",
-            "with columns; empty makes them nearly square on point",
-            None,
-            Fraction(1),
-            Fraction(MOST_COUNT),
-        ),
+        Parameter("rows", "Rows", "count", "with columns; empty makes them nearly square on point", None, Fraction(1), MOST),
         Parameter("height", "Height", "length", "with width, point to point; empty is as wide", None, Fraction(4)),
         Parameter("shift", "Begin with", "choice", "a whole or a half diamond at the edge", "whole", choices=("whole", "half")),
         Parameter("colors", "Diamonds and between", "colors", "first the diamonds, then what lies between them"),
+        RESERVE,
+        Parameter("overlay", "Crossing lines", "length", "thin lines over the middles; empty for none", least=Fraction(1)),
+        Parameter("overlay_color", "Their colour", "color", "base leaves them unpainted"),
+        Parameter("studs", "Studs", "choice", "marked where they go", "none", choices=("none", "points", "centres")),
+        LIGHT,
+        *BORDER,
     ),
     lay=lay,
     first=first,
+    reserve_key="reserve",
 )

@@ -1,16 +1,19 @@
-"""Frames: borders of given widths from the outside in; what is left in the middle stays base."""
+"""Frames: borders of given widths from the outside in; what is left in the middle stays base unless it has a colour."""
 
 from fractions import Fraction
 
 import numpy as np
 
 from dividers.core.errors import BadInput
+from dividers.core.geometry.shapes import from_rings
 from dividers.core.job import Rectangle
-from dividers.core.patterns.parameters import Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
 
-def lay(area: Rectangle, values: Values) -> Tiles:
+def lay(ground: Ground, values: Values) -> Tiles:
     """Four mitred sides for each border, then the middle."""
+    area = ground.area
     widths, colors = values["widths"], tuple(values["colors"])
     if 2 * sum(widths) >= min(area.width, area.height):
         raise BadInput(
@@ -18,6 +21,7 @@ def lay(area: Rectangle, values: Values) -> Tiles:
         )
     rings: list[list[tuple[float, float]]] = []
     slots: list[int] = []
+    regions: list[int] = []
     outside = _corners(area, Fraction(0))
     inset = Fraction(0)
     for number, width in enumerate(widths):
@@ -27,8 +31,12 @@ def lay(area: Rectangle, values: Values) -> Tiles:
             following = (side + 1) % 4
             rings.append([outside[side], outside[following], inside[following], inside[side]])
             slots.append(number % len(colors))
+            regions.append(number)
         outside = inside
-    return Tiles(np.array([*rings, outside]), np.array([*slots, len(colors)]), (*colors, None))
+    shapes = from_rings(np.array([*rings, outside]))
+    return Tiles(
+        shapes, np.array([*slots, len(colors)]), (*colors, values["middle"]), regions=np.array([*regions, len(widths)])
+    )
 
 
 def _corners(area: Rectangle, inset: Fraction) -> list[tuple[float, float]]:
@@ -38,7 +46,8 @@ def _corners(area: Rectangle, inset: Fraction) -> list[tuple[float, float]]:
     return [(left, top), (right, top), (right, bottom), (left, bottom)]
 
 
-def first(area: Rectangle) -> dict[str, object]:
+def first(ground: Ground) -> dict[str, object]:
+    area = ground.area
     least = min(area.width, area.height)
     return {"widths": [least / 8, least / 16]}
 
@@ -49,8 +58,11 @@ PATTERN = Pattern(
     summary="Borders, one inside the other.",
     parameters=(
         Parameter("widths", "Borders", "lengths", "from the outside in", least=Fraction(1), needed=True),
-        Parameter("colors", "Colours in turn", "colors", "from the outside in; the middle stays base"),
+        Parameter("colors", "Colours in turn", "colors", "from the outside in; base leaves a border unpainted"),
+        Parameter("middle", "Middle", "color", "base leaves it unpainted"),
+        RESERVE,
     ),
     lay=lay,
     first=first,
+    reserve_key="reserve",
 )

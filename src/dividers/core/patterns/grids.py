@@ -1,4 +1,4 @@
-"""What patterns on a grid share: dividing a run by count or by size, within limits."""
+"""What patterns on a grid share: dividing a run by count or by size, within limits; where light comes from."""
 
 from collections.abc import Sequence
 from fractions import Fraction
@@ -6,13 +6,37 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.errors import BadInput
-from dividers.core.geometry.shapes import Floats
+from dividers.core.geometry.shapes import Floats, Point
+from dividers.core.patterns.parameters import Parameter
 
 MOST_COUNT = 1000
 MOST_CELLS = 120_000
 NARROWEST_MM = Fraction(1)
 
 Step = tuple[Fraction, Fraction]
+
+LIGHT = Parameter(
+    "light",
+    "Light from",
+    "choice",
+    "gives every part two bright sides and two in shadow",
+    "none",
+    choices=("none", "top-left", "top-right", "bottom-left", "bottom-right"),
+)
+
+
+def light_from(corner: str) -> Point | None:
+    """The unit vector towards the light."""
+    if corner == "none":
+        return None
+    level, side = corner.split("-")
+    return (0.5**0.5 * (-1 if side == "left" else 1), 0.5**0.5 * (-1 if level == "top" else 1))
+
+
+def refuse_too_many(many: int, key: str, what: str = "parts") -> None:
+    """Raise BadInput at a parameter when it makes more cells than the engine takes."""
+    if many > MOST_CELLS:
+        raise BadInput(f"That makes {many} {what}; at most {MOST_CELLS} are allowed.", key)
 
 
 def steps_of(low: Fraction, high: Fraction, count: int | None, size: Fraction | None) -> list[Step]:

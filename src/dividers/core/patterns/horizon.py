@@ -1,36 +1,46 @@
-"""Horizon: one level line across the field, a colour above it and one below."""
+"""Horizon: level lines across the field at given drops, a colour between each and the next."""
 
+import itertools
 from fractions import Fraction
 
 import numpy as np
 
 from dividers.core.errors import BadInput
-from dividers.core.job import Rectangle
+from dividers.core.geometry.shapes import from_rings
+from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import Parameter, Pattern, Tiles, Values
 
 
-def lay(area: Rectangle, values: Values) -> Tiles:
-    """Above and below a line `drop` under the panel's top."""
-    if not area.top < values["drop"] < area.bottom:
-        raise BadInput("The line must lie inside the field: below its top margin and above its bottom one.", "drop")
-    left, top, line, right, bottom = (float(n) for n in (area.left, area.top, values["drop"], area.right, area.bottom))
-    above = [(left, top), (right, top), (right, line), (left, line)]
-    below = [(left, line), (right, line), (right, bottom), (left, bottom)]
-    colors: tuple[str | None, ...] = (*values["colors"], None)
-    return Tiles(np.array([above, below]), np.array([0, 1]), colors[:2])
+def lay(ground: Ground, values: Values) -> Tiles:
+    """Bands between lines at `drop`, or at each of `drops`, under the panel's top."""
+    area = ground.area
+    key = "drop" if values["drop"] else "drops"
+    drops = [values["drop"]] if values["drop"] else sorted(values["drops"])
+    if drops[0] <= area.top or drops[-1] >= area.bottom:
+        raise BadInput("Every line must lie inside the field: below its top margin and above its bottom one.", key)
+    if len(set(drops)) < len(drops):
+        raise BadInput("Two lines have the same drop. Give each its own.", key)
+    stops = [float(stop) for stop in (area.top, *drops, area.bottom)]
+    left, right = float(area.left), float(area.right)
+    bands = [[(left, a), (right, a), (right, b), (left, b)] for a, b in itertools.pairwise(stops)]
+    colors: tuple[str | None, ...] = values["colors"]
+    if values["drop"]:
+        colors = (*colors, None)[:2]
+    return Tiles(from_rings(np.array(bands)), np.arange(len(bands)) % len(colors), colors)
 
 
-def first(area: Rectangle) -> dict[str, object]:
-    return {"drop": area.top + area.height * 3 / 5}
+def first(ground: Ground) -> dict[str, object]:
+    return {"drop": ground.area.top + ground.area.height * 3 / 5}
 
 
 PATTERN = Pattern(
     key="horizon",
     title="Horizon",
-    summary="One level line, a colour on each side.",
+    summary="Level lines, a colour on each side.",
     parameters=(
-        Parameter("drop", "Drop", "length", "from the panel's top down to the line", least=Fraction(1), needed=True),
-        Parameter("colors", "Above and below", "colors", "base leaves a part unpainted"),
+        Parameter("drop", "One line", "length", "from the panel's top down to it", least=Fraction(1), group="lines"),
+        Parameter("drops", "Several lines", "lengths", "each from the panel's top down", least=Fraction(1), group="lines"),
+        Parameter("colors", "Colours from the top", "colors", "base leaves a part unpainted"),
     ),
     lay=lay,
     first=first,

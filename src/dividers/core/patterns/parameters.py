@@ -1,18 +1,22 @@
-"""What a pattern is made of: its parameters as data, and one function from an area and their values to coloured tiles.
+"""What a pattern is made of: its parameters as data, and one function from a ground and their values to coloured tiles.
 
 The job file's keys, the form, its checks and the docs all come from the parameters: a pattern is one file and a line in
 `patterns/__init__.py`.
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
+import numpy as np
+
 from dividers.core.errors import BadInput
-from dividers.core.geometry.shapes import Floats, Ints
-from dividers.core.job import Rectangle
+from dividers.core.geometry.shapes import Floats, Ints, Point, Shapes
+from dividers.core.patterns.free import Fill, Place, read_fill, read_path, read_place
+from dividers.core.patterns.ground import Ground
 from dividers.core.reader import Reader, read_bounded, read_count
+from dividers.core.sheet import Placed
 
 Values = Mapping[str, Any]
 MOST_COLOURS = 24
@@ -22,8 +26,9 @@ MOST_COLOURS = 24
 class Parameter:
     """One thing a person sets.
 
-    `kind` is length | lengths | count | choice | direction | colors. `least` and `most` bound a count or a length (mm).
-    Parameters with the same `group` exclude each other: exactly one of them is given. A `needed` one has no default.
+    `kind` is length | lengths | count | share | choice | flag | direction | color | colors | points | paths | fills. `least` and
+    `most` bound a count, a length (mm) or a share. Parameters with the same `group` exclude each other: exactly one of them is
+    given. A `needed` one has no default.
     """
 
     key: str
@@ -42,54 +47,117 @@ class Parameter:
 class Note:
     """Something a pattern has to say of what it laid out: a code, a sentence, and the parameter it is about.
 
-    The sentence has a {} for each of `lengths` (mm), to be written in the reader's units.
+    The sentence has a {} for each of `lengths` (mm), to be written in the reader's units. A `fact` is good to know and no warning.
     """
 
     code: str
     message: str
     key: str = ""
     lengths: tuple[Fraction, ...] = ()
+    fact: bool = False
+
+
+@dataclass(frozen=True)
+class Stud:
+    """A point of its own to be marked: a stud, a dot, the middle of a stencil."""
+
+    name: str
+    point: Point
 
 
 @dataclass(frozen=True)
 class Tiles:
-    """What a pattern lays over an area: rings (n, points, 2) in mm that tile it, may reach beyond it, and never overlap.
+    """What a pattern lays over a ground: shapes that tile it, may reach beyond it, and never overlap.
 
-    `slots` (n,) picks from `colors`, the palette keys in use; None there stays in the base colour.
+    `slots` (n,) picks from `colors`, the palette keys in use; None there stays in the base colour. `regions` (n,) numbers tiles
+    that belong together: no line runs between tiles of one number; without it each tile stands for itself. `under` (n,) is the
+    slot of a translucent colour that is painted below, or -1. `start_lines` are the lines (angle in degrees, a point) that are
+    measured where nothing else is; None means that everything is. `light` is the direction that light comes from, as a unit
+    vector. `torn` edges are torn by hand and have no marks along them. `layers` (n,) tells which coat of a translucent pattern each
+    tile's own colour belongs to: 0 where it isn't given.
     """
 
-    rings: Floats
+    shapes: Shapes
     slots: Ints
     colors: tuple[str | None, ...]
     notes: tuple[Note, ...] = ()
+    regions: Ints | None = None
+    under: Ints | None = None
+    layers: Ints | None = None
+    start_lines: tuple[tuple[Point, Point], ...] | None = None
+    studs: tuple[Stud, ...] = ()
+    light: Point | None = None
+    torn: bool = False
+
+    def seen_by(self, placed: Placed) -> "Tiles":
+        """Points and directions in the coordinates of a panel on the sheet; the shapes are left as they are."""
+
+        def points(given: Floats) -> list[Point]:
+            return [(float(x), float(y)) for x, y in placed.to_panel(given)]
+
+        box = placed.panel.outline
+        studs = zip(self.studs, points(np.array([s.point for s in self.studs]).reshape(-1, 2)), strict=True)
+        lines = self.start_lines
+        light = placed.to_panel_direction(np.array(self.light)) if self.light else None
+        return replace(
+            self,
+            studs=tuple(replace(s, point=p) for s, p in studs if 0 <= p[0] <= box.right and 0 <= p[1] <= box.bottom),
+            start_lines=None if lines is None else tuple((a, b) for a, b in (points(np.array(line)) for line in lines)),
+            light=(float(light[0]), float(light[1])) if light is not None else None,
+        )
 
 
 @dataclass(frozen=True)
 class Pattern:
     """A kind of pattern.
 
-    `lay` raises BadInput, with the key as its path, for values that can't be laid over that area. `first` gives values to
-    start from on an area: counts, choices, and lengths in mm.
+    `lay` raises BadInput, with the key as its path, for values that can't be laid over that ground. `first` gives values to
+    start from on a ground: counts, choices, and lengths in mm. `reserve_key` names the parameter that is the width of tape left
+    as a line along every line of the pattern.
     """
 
     key: str
     title: str
     summary: str
     parameters: tuple[Parameter, ...]
-    lay: Callable[[Rectangle, Values], Tiles]
-    first: Callable[[Rectangle], dict[str, object]]
+    lay: Callable[[Ground, Values], Tiles]
+    first: Callable[[Ground], dict[str, object]]
+    reserve_key: str = ""
 
     def groups(self) -> dict[str, tuple[Parameter, ...]]:
         """The parameters that exclude each other, by group, in order."""
         names = dict.fromkeys(parameter.group for parameter in self.parameters if parameter.group)
         return {name: tuple(p for p in self.parameters if p.group == name) for name in names}
 
+    def reserve_mm(self, values: Values) -> Fraction:
+        """How wide a line is left along the pattern's lines; 0 for none."""
+        width: Fraction | None = values.get(self.reserve_key)
+        return width or Fraction(0)
+
+    def colors_in(self, values: Values) -> tuple[str, ...]:
+        """The palette keys that its values name, in order."""
+        named: list[str | None] = []
+        for parameter in self.parameters:
+            value: Any = values.get(parameter.key)
+            if parameter.kind == "colors":
+                named += value
+            elif parameter.kind == "color":
+                named.append(value)
+            elif parameter.kind == "fills":
+                named += [color for fill in value for color in fill.colors]
+        return tuple(dict.fromkeys(color for color in named if color))
+
+
+RESERVE = Parameter(
+    "reserve", "Reserve line", "length", "width of tape left as a line in the base colour; empty for none", least=Fraction(1)
+)
+
 
 def read_values(pattern: Pattern, reader: Reader, palette: Mapping[str, Any]) -> Values:
     """Read a pattern's parameters from its object in the job file. Faults go to the reader."""
     values: dict[str, Any] = {p.key: _read(p, reader, palette) for p in pattern.parameters}
     for members in pattern.groups().values():
-        given = [p.key for p in members if reader.has(p.key)]
+        given = [p.key for p in members if reader.get(p.key) not in (None, False)]
         names = ", ".join(p.key for p in members)
         if len(given) > 1:
             reader.fault(given[1], f"excludes {given[0]}: give only one of {names}.")
@@ -99,6 +167,7 @@ def read_values(pattern: Pattern, reader: Reader, palette: Mapping[str, Any]) ->
 
 
 def _read(parameter: Parameter, reader: Reader, palette: Mapping[str, Any]) -> Any:
+    """One parameter's value; after a fault its default, or None."""
     key, default = parameter.key, parameter.default if not parameter.group else None
     unit = reader.findings.unit
     if parameter.needed:
@@ -108,17 +177,25 @@ def _read(parameter: Parameter, reader: Reader, palette: Mapping[str, Any]) -> A
             return reader.value(key, lambda w: read_bounded(w, unit, parameter.least, parameter.most), default)
         case "lengths":
             written = reader.lengths(key, 60, parameter.least)
-            if reader.has(key) and not written:
+            if (reader.has(key) or parameter.needed) and not written:
                 reader.fault(key, "needs at least one length.")
             return written
         case "count":
             return reader.value(key, lambda w: read_count(w, int(parameter.least), int(parameter.most or 0)), default)
         case "choice":
             return reader.choice(key, parameter.choices, str(default))
+        case "share":
+            return reader.number(key, int(parameter.least), int(parameter.most or 1), parameter.default)
+        case "flag":
+            return reader.flag(key, bool(default))
         case "direction":
             return reader.value(key, read_direction, default)
+        case "color":
+            return reader.value(key, lambda w: _read_color(w, palette), default)
+        case "points" | "paths" | "fills":
+            return _read_free(parameter, reader, palette)
         case "colors":
-            return _read_colors(key, reader, palette)
+            return _read_colors(key, reader, palette) if reader.has(key) or default is None else default
     raise AssertionError(parameter.kind)
 
 
@@ -141,15 +218,45 @@ def read_direction(written: object) -> Fraction:
     return degrees % 180
 
 
+def _read_color(written: object, palette: Mapping[str, Any]) -> str:
+    if not isinstance(written, str) or written not in palette:
+        known = ", ".join(palette) or "none yet"
+        raise BadInput(f"“{str(written)[:40]}” isn't in the palette. Choose one of: {known}; or null for the base.")
+    return written
+
+
+def _read_free(parameter: Parameter, reader: Reader, palette: Mapping[str, Any]) -> Any:
+    """Points by name, paths through them, fills at places."""
+    key, unit = parameter.key, reader.findings.unit
+    most = int(parameter.most or 200)
+    if parameter.kind == "points":
+        written = reader.child(key).raw
+        if len(written) > most:
+            reader.fault(key, f"has {len(written)} points; at most {most} are allowed.")
+        found: dict[str, Place] = {}
+        for name in list(written)[:most]:
+            place = reader.entry(f"{key}.{name}", lambda w: read_place(w, unit), written[name], None)
+            if place:
+                found[name] = place
+        return found
+    entries = reader.items(key, most)
+    if parameter.kind == "paths":
+        paths = (reader.entry(f"{key}.{number}", read_path, entry, None) for number, entry in enumerate(entries))
+        return tuple(path for path in paths if path)
+
+    def fill_of(written: object) -> Fill | None:
+        return read_fill(written, unit, lambda color: _read_color(color, palette), read_direction)
+
+    fills = (reader.entry(f"{key}.{number}", fill_of, entry, None) for number, entry in enumerate(entries))
+    return tuple(fill for fill in fills if fill)
+
+
 def _read_colors(key: str, reader: Reader, palette: Mapping[str, Any]) -> tuple[str | None, ...]:
     written = reader.items(key, MOST_COLOURS)
     if not written:
         reader.fault(key, f"needs 1 to {MOST_COLOURS} colours from the palette; null stays in the base colour.")
         return (None,)
     for index, color in enumerate(written):
-        if color is not None and (not isinstance(color, str) or color not in palette):
-            known = ", ".join(palette) or "none yet"
-            reader.fault(
-                f"{key}.{index}", f"“{str(color)[:40]}” isn't in the palette. Choose one of: {known}; or null for the base."
-            )
+        if color is not None:
+            reader.entry(f"{key}.{index}", lambda w: _read_color(w, palette), color, "")
     return tuple(color if isinstance(color, str) and color in palette else None for color in written)

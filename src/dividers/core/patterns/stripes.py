@@ -1,4 +1,4 @@
-"""Stripes: bands side by side, vertical, horizontal or at any angle; equal ones by count, or a list of widths repeated."""
+"""Stripes: bands side by side at any angle; equal ones by count, widths in turn, or as wide as the tape that spaces them."""
 
 import math
 from collections.abc import Sequence
@@ -8,26 +8,93 @@ from itertools import cycle
 import numpy as np
 
 from dividers.core.errors import BadInput
-from dividers.core.geometry.shapes import Floats
+from dividers.core.geometry.shapes import Floats, Point, from_rings
 from dividers.core.job import Rectangle
+from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import Note, Parameter, Pattern, Tiles, Values
 
 MOST_BANDS = 1000
 NARROWEST_MM = Fraction(1)
+LEAST_REST_MM = Fraction(1, 2)  # less than this left at the end goes to the last stripe: nobody can tape it
 
 # One band across the area: where it starts, where it ends (mm along the run), and its place in the colour cycle.
 Band = tuple[Fraction, Fraction, int]
+PIN = -1  # stands for that place where a band is a pinstripe
 
 
-def lay(area: Rectangle, values: Values) -> Tiles:
+def lay(ground: Ground, values: Values) -> Tiles:
     """Bands over the area, in order along the run, which goes left to right and top to bottom across the stripes."""
+    area = ground.area
     angle: Fraction = values["direction"]
     low, high = _run(area, angle)
-    bands = _equal(low, high, values) if values["count"] else _repeated(low, high, values)
+    spacer = Fraction(ground.tape_mm).limit_denominator(10_000)
+    if values["spacer"]:
+        bands = _repeated(low, high, {**values, "widths": (spacer,)})
+    else:
+        bands = _equal(low, high, values) if values["count"] else _repeated(low, high, values)
     colors: tuple[str | None, ...] = tuple(values["colors"])
+    notes = _spacer_notes(bands, spacer, angle) if values["spacer"] else _notes(bands, values)
+    start_lines = _start_lines(area, angle, bands, values) if values["spacer"] else None
+    if values["pinstripe"]:
+        bands, pin_notes = _with_pinstripes(bands, values)
+        notes += pin_notes
     stops = np.array([(float(start), float(end)) for start, end, _ in bands])
-    slots = np.array([place % len(colors) for _, _, place in bands], np.int64)
-    return Tiles(_rings(area, angle, stops), slots, colors, _notes(bands, values))
+    slots = np.array([len(colors) if place == PIN else place % len(colors) for _, _, place in bands], np.int64)
+    shapes = from_rings(_rings(area, angle, stops))
+    return Tiles(shapes, slots, (*colors, values["pinstripe_color"]), notes, start_lines=start_lines)
+
+
+def _with_pinstripes(bands: list[Band], values: Values) -> tuple[list[Band], tuple[Note, ...]]:
+    """A pinstripe in the middle of every band that it is meant for: its width exact, what is left shared by both sides."""
+    width: Fraction = values["pinstripe"]
+    wanted = {"every band": (0, 1), "1st, 3rd, 5th": (0,), "2nd, 4th, 6th": (1,)}[values["pinstripe_in"]]
+    found: list[Band] = []
+    cramped = 0
+    for start, end, place in bands:
+        side = (end - start - width) / 2
+        if place % 2 not in wanted:
+            found.append((start, end, place))
+        elif side < NARROWEST_MM:
+            cramped += 1
+            found.append((start, end, place))
+        else:
+            found += [(start, start + side, place), (start + side, end - side, PIN), (end - side, end, place)]
+    if cramped == sum(place % 2 in wanted for _, _, place in bands):
+        raise BadInput("No band has room for that pinstripe. Make it narrower than its band.", "pinstripe")
+    if not cramped:
+        return found, ()
+    return found, (
+        Note("no-pinstripe", f"{cramped} narrower band{'s have' if cramped > 1 else ' has'} no pinstripe.", "pinstripe"),
+    )
+
+
+def _start_lines(area: Rectangle, angle: Fraction, bands: list[Band], values: Values) -> tuple[tuple[Point, Point], ...]:
+    """Where the first strip of spacer tape is laid: the only line to be measured."""
+    at = len(bands) // 2 if values["start"] == "centre" else 0
+    run = float(bands[at][1 if values["start"] == "edge" else 0])
+    if angle in (0, 90):
+        ends = (float(area.top), float(area.bottom)) if angle == 90 else (float(area.left), float(area.right))
+        one, other = ((run, ends[0]), (run, ends[1])) if angle == 90 else ((ends[0], run), (ends[1], run))
+        return ((one, other),)
+    across = _across(angle)
+    reach = float(abs(area.right) + abs(area.bottom) + 1)
+    one, other = ((across[0] * run + across[1] * t, across[1] * run - across[0] * t) for t in (-reach, reach))
+    return ((one, other),)
+
+
+def _spacer_notes(bands: list[Band], spacer: Fraction, angle: Fraction) -> tuple[Note, ...]:
+    """What is left at the end, and that nothing else is measured."""
+    told = Note(
+        "spacer",
+        "The tape spaces the stripes: lay strips of {} edge to edge from the start line, then lift every other one.",
+        "spacer",
+        (spacer,),
+        fact=True,
+    )
+    start, end, _ = bands[-1]
+    if angle not in (0, 90) or end - start == spacer:
+        return (told,)
+    return (told, Note("spacer-rest", "At the end {} is left, less than a tape's width.", "spacer", (end - start,)))
 
 
 def _run(area: Rectangle, angle: Fraction) -> tuple[Fraction, Fraction]:
@@ -78,7 +145,9 @@ def _outward(start: Fraction, stop: Fraction, widths: Sequence[Fraction], first:
     for _ in range(first):
         next(turn)
     while start < stop:
-        end = min(start + next(turn), stop)
+        end = start + next(turn)
+        if end > stop - LEAST_REST_MM:
+            end = stop
         bands.append((start, end, first + len(bands)))
         start = end
     return bands
@@ -114,7 +183,7 @@ def _notes(bands: list[Band], values: Values) -> tuple[Note, ...]:
     return (Note("cut-stripe", f"{both} cut to {{}} of its {{}}.", "widths", (end - start, whole)),)
 
 
-def first(area: Rectangle) -> dict[str, object]:
+def first(ground: Ground) -> dict[str, object]:
     return {"direction": "vertical", "count": 5, "start": "edge"}
 
 
@@ -148,6 +217,7 @@ PATTERN = Pattern(
             least=NARROWEST_MM,
             group="divide",
         ),
+        Parameter("spacer", "Spaced by tape", "flag", "as wide as the tape; nothing is measured but its start", group="divide"),
         Parameter(
             "start",
             "Start",
@@ -157,6 +227,11 @@ PATTERN = Pattern(
             choices=("edge", "centre"),
         ),
         Parameter("colors", "Colours in turn", "colors", "as they follow each other; base leaves the stripe unpainted"),
+        Parameter("pinstripe", "Pinstripe", "length", "its width, in the middle of a band; empty for none", least=NARROWEST_MM),
+        Parameter(
+            "pinstripe_in", "Pinstripe in", "choice", "", "every band", choices=("every band", "1st, 3rd, 5th", "2nd, 4th, 6th")
+        ),
+        Parameter("pinstripe_color", "Pinstripe colour", "color", "base leaves it unpainted"),
     ),
     lay=lay,
     first=first,

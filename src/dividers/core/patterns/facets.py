@@ -1,0 +1,142 @@
+"""Facets: straight lines between named points cut the field into regions, each with a colour or stripes of its own."""
+
+import itertools
+import math
+from fractions import Fraction
+
+import numpy as np
+
+from dividers.core.errors import BadInput
+from dividers.core.geometry import polygons
+from dividers.core.geometry.shapes import Floats, Point, Shapes, chosen, joined
+from dividers.core.job import Rectangle
+from dividers.core.patterns.free import Fill
+from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.near_misses import near_misses
+from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.places import located
+
+MOST_STRIPES = 400
+
+
+def lay(ground: Ground, values: Values) -> Tiles:
+    """The regions that the lines cut the area into; those without a fill stay base."""
+    area = ground.area
+    points = located(values["points"], area)
+    segments = _segments(values["lines"], points)
+    left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
+    regions, loose_mm = polygons.faces(segments, [(left, top), (right, top), (right, bottom), (left, bottom)])
+    notes = list(near_misses(segments, points, values["lines"]))
+    if loose_mm > 1:
+        notes.append(
+            Note("loose-line", "Lines that bound nothing come to {}; they end inside a region.", "lines", (_mm(loose_mm),))
+        )
+    fills: tuple[Fill, ...] = values["fills"]
+    places = np.array([(float(area.left + f.x_mm), float(area.top + f.y_mm)) for f in fills]).reshape(-1, 2)
+    holder = polygons.holding(polygons.to_polygons(regions), places)
+    for number in np.flatnonzero(holder < 0):
+        raise BadInput("No region holds that place: it lies on a line or outside the field.", f"fills.{number}")
+    filled = {int(region): fill for region, fill in zip(holder, fills, strict=True)}
+    colors = tuple(dict.fromkeys(color for fill in fills for color in fill.colors)) or (None,)
+    colors = (*colors, None)
+    parts, slots, owners = [], [], []
+    for region in range(len(regions)):
+        fill = filled.get(region)
+        shape = chosen(regions, np.array([region]))
+        pieces, turns = _striped(shape, fill) if fill and fill.stripe_mm else ([shape], [0])
+        for piece, turn in zip(pieces, turns, strict=True):
+            parts.append(piece)
+            slots += [colors.index(fill.colors[turn % len(fill.colors)]) if fill else len(colors) - 1] * len(piece)
+            owners += [region] * len(piece)
+    return Tiles(joined(parts), np.array(slots), colors, tuple(notes), regions=np.array(owners))
+
+
+def _segments(paths: tuple[tuple[str, ...], ...], points: dict[str, Point]) -> Floats:
+    """Every leg of every path, shape (n, 2, 2)."""
+    legs = []
+    for number, path in enumerate(paths):
+        for name in path:
+            if name not in points:
+                raise BadInput(f"There is no point “{name}”. Points so far: {', '.join(points) or 'none'}.", f"lines.{number}")
+        for a, b in itertools.pairwise(path):
+            if math.dist(points[a], points[b]) < 1:
+                raise BadInput(f"{a} and {b} are one place; a line needs two.", f"lines.{number}")
+            legs.append((points[a], points[b]))
+    return np.array(legs).reshape(-1, 2, 2)
+
+
+def _striped(shape: Shapes, fill: Fill) -> tuple[list[Shapes], list[int]]:
+    """A region cut into stripes of the fill's width and direction, from its own edge on, and each one's turn in its colours."""
+    assert fill.stripe_mm is not None
+    angle = math.radians(float(fill.direction))
+    across = np.array([math.sin(angle), math.cos(angle)])
+    along = np.array([across[1], -across[0]])
+    runs, reach = shape.points @ across, shape.points @ along
+    width = float(fill.stripe_mm)
+    many = math.ceil((runs.max() - runs.min()) / width - 1e-9)
+    if many > MOST_STRIPES:
+        raise BadInput(f"So narrow, the region has {many} stripes; at most {MOST_STRIPES} are allowed.", "fills")
+    pieces, turns = [], []
+    region = polygons.to_polygons(shape)[0]
+    for turn in range(many):
+        low = runs.min() + width * turn
+        ring = [
+            tuple(s * across + t * along)
+            for s, t in (
+                (low, reach.min() - 1),
+                (low + width, reach.min() - 1),
+                (low + width, reach.max() + 1),
+                (low, reach.max() + 1),
+            )
+        ]
+        cut, _ = polygons.clipped(polygons.solid([region]), polygons.region(ring))
+        if len(cut):
+            pieces.append(polygons.from_polygons(cut))
+            turns.append(turn)
+    return pieces, turns
+
+
+def _mm(value: float) -> Fraction:
+    return Fraction(value).limit_denominator(1000)
+
+
+def first(ground: Ground) -> dict[str, object]:
+    """A few facets that hang together: each given in mm from the left and the top."""
+    area: Rectangle = ground.area
+    wide, high = area.width, area.height
+
+    def at(x: Fraction, y: Fraction) -> list[Fraction]:
+        return [wide * x, high * y]
+
+    part = Fraction
+    return {
+        "points": {
+            "A": at(part(0), part(5, 8)),
+            "B": at(part(3, 8), part(0)),
+            "C": at(part(5, 8), part(1)),
+            "D": at(part(1), part(1, 4)),
+            "E": at(part(7, 8), part(0)),
+        },
+        "lines": [["A", "D"], ["B", "C"], ["C", "E"]],
+        "fills": [
+            {"at": at(part(1, 8), part(1, 8)), "color": 0},
+            {"at": at(part(5, 8), part(5, 8)), "color": 0},
+            {"at": at(part(15, 16), part(1, 16)), "color": 1},
+        ],
+    }
+
+
+PATTERN = Pattern(
+    key="facets",
+    title="Facets",
+    summary="Lines between points, a colour a region.",
+    parameters=(
+        Parameter("points", "Points", "points", "one a line: A: 12, 20 (across, down); B: right 6, top 10; C: on A B at 14; D: where A B meets C E", most=Fraction(200), needed=True),
+        Parameter("lines", "Lines", "paths", "one a line, the points it runs through: A B C", most=Fraction(200), needed=True),
+        Parameter("fills", "Fills", "fills", "a place in the region and its colour: 30, 20: ink; or 30, 20: ink, cream in stripes of 2 1/2 at 45", most=Fraction(400)),
+        RESERVE,
+    ),
+    lay=lay,
+    first=first,
+    reserve_key="reserve",
+)  # fmt: skip

@@ -1,0 +1,182 @@
+"""Lines left in the base colour by tape laid on them: reserve tape, its centre on the pattern's line.
+
+The lines are those between tiles, read off the ledger. Where lines kink, the tape is drawn on to its mitre.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from dividers.core.geometry import ledger, polygons
+from dividers.core.geometry.overlaps import Crowd, overlapping
+from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Shapes, from_rings
+from dividers.core.job import Rectangle
+from dividers.core.patterns.parameters import Tiles
+from dividers.core.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
+
+BEYOND = 6.0  # tape that ends at the field's edge is drawn on by this many widths, then cut there: slanting ends leave no gap
+
+
+@dataclass(frozen=True)
+class Lines:
+    """Centre lines of reserve tape, start and end (n, 2) in mm, and the ground (n polygons) that each tape lies on."""
+
+    start: Floats
+    end: Floats
+    ground: polygons.Polygons
+
+    def __len__(self) -> int:
+        return len(self.start)
+
+
+NO_LINES = Lines(np.zeros((0, 2)), np.zeros((0, 2)), np.zeros(0, object))
+
+
+@dataclass(frozen=True)
+class Reserve:
+    """All that is reserved on a sheet: every line's ground as one region, and in pieces to cut cells by."""
+
+    lines: Lines
+    whole: polygons.Region | None
+    pieces: Shapes
+
+    def cut_from(self, cells: Shapes) -> tuple[Shapes, Ints]:
+        """The cells less the reserve, and which cell each part came from."""
+        crowd, pieces = Crowd(cells), Crowd(self.pieces)
+        index, other = overlapping(crowd, pieces)
+        parts = polygons.cut_back(crowd.polygons, index, pieces.polygons[other])
+        each = [parts.get(cell, [polygon]) for cell, polygon in enumerate(crowd.polygons)]
+        origin = np.repeat(np.arange(len(each)), [len(part) for part in each])
+        return polygons.from_polygons([part for several in each for part in several]), origin
+
+    def inside(self, region: polygons.Region) -> Shapes:
+        """The reserve within a region, as separate shapes."""
+        return polygons.parts_inside(self.whole, region) if self.whole is not None else NO_SHAPES
+
+
+NOTHING_RESERVED = Reserve(NO_LINES, None, NO_SHAPES)
+
+
+def along_lines(tiles: Tiles, area: Rectangle, width_mm: float, base: str) -> Reserve:
+    """Reserve every line between tiles of different regions; tape goes on those with any paint beside them."""
+    borders = ledger.borders_of(tiles.shapes)
+    between = (borders.plus != ledger.NOTHING) & (borders.minus != ledger.NOTHING)
+    regions = np.append(tiles.regions, -1) if tiles.regions is not None else np.append(np.arange(len(tiles.shapes)), -1)
+    between &= regions[borders.plus] != regions[borders.minus]
+    has = np.array([color is not None and color != base for color in tiles.colors])
+    painted = np.append(has[tiles.slots], False)
+    needed = between & (painted[borders.plus] | painted[borders.minus])
+    lines, t0, t1 = _long(borders, between)
+    start, end = _ends(borders, lines, t0, t1)
+    start, end = _beyond(start, end, area, width_mm)
+    mitres = _mitres(borders, between, width_mm)
+    bands = from_rings(_bands(start, end, width_mm)) if len(start) else NO_SHAPES
+    grounds = np.concatenate([polygons.to_polygons(bands), polygons.solid(mitres)])
+    taped = _with_any(borders, lines, t0, t1, needed)
+    tape = polygons.to_polygons(from_rings(_bands(start[taped], end[taped], width_mm))) if taped.any() else np.zeros(0, object)
+    return Reserve(
+        Lines(start[taped], end[taped], _with_mitres(tape, polygons.solid(mitres))),
+        polygons.union(grounds) if len(grounds) else None,
+        polygons.from_polygons(grounds),
+    )
+
+
+def _long(borders: ledger.Borders, which: Bools) -> tuple[Ints, Floats, Floats]:
+    """Stretches that follow each other on a line, joined: line, t0, t1."""
+    at = np.flatnonzero(which)
+    if not len(at):
+        return np.zeros(0, np.int64), np.zeros(0), np.zeros(0)
+    line, t0, t1 = borders.line[at], borders.t0[at], borders.t1[at]
+    starts = np.concatenate([[True], (np.diff(line) != 0) | (t0[1:] - t1[:-1] > SAME_POINT_MM)])
+    ends = np.append(starts[1:], True)
+    return line[starts], t0[starts], t1[ends]
+
+
+def _with_any(borders: ledger.Borders, line: Ints, t0: Floats, t1: Floats, needed: Bools) -> Bools:
+    """Which long stretches hold any border that needs tape: the tape runs all along them, as no paint comes there."""
+    at = np.flatnonzero(needed)
+    where = np.searchsorted(line, borders.line[at])
+    found = np.zeros(len(line), bool)
+    last = np.searchsorted(line, borders.line[at], side="right")
+    for border, low, high in zip(at.tolist(), where.tolist(), last.tolist(), strict=True):
+        middle = (borders.t0[border] + borders.t1[border]) / 2
+        holds = (t0[low:high] < middle) & (t1[low:high] > middle)
+        found[low:high] |= holds
+    return found
+
+
+def _ends(borders: ledger.Borders, line: Ints, t0: Floats, t1: Floats) -> tuple[Floats, Floats]:
+    along, normal = borders.lines.directions[line], borders.lines.normals[line]
+    base = normal * borders.lines.offsets[line, None]
+    return base + along * t0[:, None], base + along * t1[:, None]
+
+
+def _beyond(start: Floats, end: Floats, area: Rectangle, width_mm: float) -> tuple[Floats, ...]:
+    """Lines (start and end points) drawn on where they leave the area over its edge."""
+    if not len(start):
+        return start, end
+    way = end - start
+    way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
+    return tuple(
+        np.where(_leaves(points, out, area)[:, None], points + out * BEYOND * width_mm, points)
+        for points, out in ((start, -way), (end, way))
+    )
+
+
+def _leaves(points: Floats, out: Floats, area: Rectangle) -> Bools:
+    """Which points lie on the area's edge with their line running on outside it."""
+    x, y = points.T
+    left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
+    inside = (x > left - SAME_POINT_MM) & (x < right + SAME_POINT_MM) & (y > top - SAME_POINT_MM) & (y < bottom + SAME_POINT_MM)
+    away = (x < left + SAME_POINT_MM) & (out[:, 0] < 0) | (x > right - SAME_POINT_MM) & (out[:, 0] > 0)
+    away |= (y < top + SAME_POINT_MM) & (out[:, 1] < 0) | (y > bottom - SAME_POINT_MM) & (out[:, 1] > 0)
+    result: Bools = inside & away
+    return result
+
+
+def _bands(start: Floats, end: Floats, width_mm: float) -> Floats:
+    """Oblongs of a width around lines, shape (n, 4, 2)."""
+    way = end - start
+    way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
+    out = np.column_stack([-way[:, 1], way[:, 0]]) * width_mm / 2
+    return np.stack([start + out, end + out, end - out, start - out], axis=1)
+
+
+def _mitres(borders: ledger.Borders, which: Bools, width_mm: float) -> list[polygons.Polygon]:
+    """What two bands that meet at a kink leave bare on its outer side, with a piece of both bands around it."""
+    at = np.flatnonzero(which)
+    start, end = _ends(borders, borders.line[at], borders.t0[at], borders.t1[at])
+    arms: dict[tuple[int, int], list[tuple[float, float, float, float, float]]] = {}
+    for (ax, ay), (bx, by) in zip(start.tolist(), end.tolist(), strict=True):
+        length = float(np.hypot(bx - ax, by - ay))
+        for x, y, dx, dy in ((ax, ay, bx - ax, by - ay), (bx, by, ax - bx, ay - by)):
+            key = (round(x / POINT_GRID_MM + GRID_SKEW), round(y / POINT_GRID_MM + GRID_SKEW))
+            arms.setdefault(key, []).append((float(np.arctan2(dy, dx)), dx / length, dy / length, x, y))
+    found = []
+    for meeting in arms.values():
+        if len(meeting) < 2:
+            continue
+        meeting.sort()
+        turns = [(b[0] - a[0]) % (2 * np.pi) for a, b in zip(meeting, meeting[1:] + meeting[:1], strict=True)]
+        widest = int(np.argmax(turns))
+        if turns[widest] > np.pi + 1e-6:
+            one, other = meeting[widest], meeting[(widest + 1) % len(meeting)]
+            x, y = one[3], one[4]
+            reach = width_mm
+            points = [(x + one[1] * reach, y + one[2] * reach), (x, y), (x + other[1] * reach, y + other[2] * reach)]
+            found.append(polygons.mitred(points, width_mm))
+    return found
+
+
+def _with_mitres(tape: polygons.Polygons, mitres: polygons.Polygons) -> polygons.Polygons:
+    """Each mitre joined to the first tape that lies on most of it."""
+    if not len(tape) or not len(mitres):
+        return tape
+    upper, lower = overlapping(Crowd(polygons.from_polygons(mitres)), Crowd(polygons.from_polygons(tape)))
+    joined = tape.copy()
+    seen: set[int] = set()
+    for mitre, strip in zip(upper.tolist(), lower.tolist(), strict=True):
+        if mitre not in seen:
+            seen.add(mitre)
+            joined[strip] = polygons.union(np.array([joined[strip], mitres[mitre]]))
+    return joined

@@ -1,0 +1,237 @@
+"""What each station asks: its fields, where each stands in the job document, and its words."""
+
+import json
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import replace
+from typing import Any
+
+from dividers.core import job as choices
+from dividers.core.document import Document, look_up
+from dividers.core.first_values import first_document, first_value
+from dividers.core.job import Job, Paint, Piece, Rates, Tape
+from dividers.core.lengths import GRADUATIONS
+from dividers.core.patterns import BY_KEY, PATTERNS
+from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.parameters import DIRECTIONS, Parameter
+from dividers.core.sheet import sheets_of
+from dividers.web.fields import BASE, Field, worded, written
+
+MOST_SEGMENTS = 4  # more choices than this make a list
+
+
+def fields_of(station: str, job: Job, piece: Piece) -> list[Field]:
+    """The station's fields with the values that the job has."""
+    here = _piece_document(job, piece)
+    return [
+        field if field.kind == "group" else replace(field, values=written(field, _value(job, here, field.name)))
+        for field in STATION_FIELDS[station](job, piece)
+    ]
+
+
+def _value(job: Job, piece: Document, name: str) -> Any:
+    return look_up(job.document, name[1:]) if name.startswith("/") else look_up(piece, name)
+
+
+def _piece_document(job: Job, piece: Piece) -> Document:
+    document: Document = job.document["pieces"][job.pieces.index(piece)]
+    return document
+
+
+def _survey(job: Job, piece: Piece) -> Iterator[Field]:
+    yield Field("surface.kind", "Surface", "select", options=worded(choices.SURFACE_KINDS), section="Surface")
+    yield Field("surface.texture", "Texture", "select", options=_usual_first(choices.TEXTURES, "smooth"), section="Surface")
+    yield Field(
+        "surface.finish.state", "Finish", "select", options=_usual_first(choices.FINISH_STATES, "painted"), section="Surface"
+    )
+    names = [panel.name for panel in piece.surface.panels]
+    if len(names) > 1:
+        starts = {"names": names}
+        yield Field(
+            "surface.folds",
+            "Joined at a fold",
+            "folds",
+            "the pattern runs on over it",
+            _fold_options(names),
+            section="Folds",
+            starts=starts,
+        )
+    for number, panel in enumerate(piece.surface.panels):
+        at = f"surface.panels.{number}"
+        size = "Size" if len(piece.surface.panels) == 1 else f"Size of {panel.name}"
+        if len(piece.surface.panels) > 1:
+            yield Field(f"{at}.name", "Name", "text", section=size, remove=f"remove-panel:{number}")
+        yield Field(f"{at}.width", "Width", section=size)
+        yield Field(f"{at}.height", "Height", section=size)
+        for side in ("top", "right", "bottom", "left"):
+            margins = "Margins, left unpainted" if len(names) == 1 else f"Margins of {panel.name}"
+            yield Field(f"{at}.margin.{side}", side.capitalize(), optional=True, section=margins)
+        for row, opening in enumerate(panel.openings):
+            section = f"Opening: {opening.name}" + (f" in {panel.name}" if len(names) > 1 else "")
+            yield Field(
+                f"{at}.openings.{row}.name",
+                "Name",
+                "text",
+                optional=True,
+                section=section,
+                remove=f"remove-opening:{number}:{row}",
+            )
+            for key, label in (("left", "From the left"), ("top", "From the top"), ("width", "Width"), ("height", "Height")):
+                yield Field(f"{at}.openings.{row}.{key}", label, section=section)
+
+
+def _usual_first(options: Sequence[str], usual: str) -> tuple[tuple[str, str], ...]:
+    """Choices, the one that holds when nothing is said first."""
+    return worded([usual, *(option for option in options if option != usual)])
+
+
+def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
+    pattern = BY_KEY[piece.pattern.kind]
+    kinds = tuple((each.key, each.title) for each in PATTERNS)
+    ground = Ground.of(sheets_of(piece.surface)[0], float(piece.method.tape.width_mm))
+    present = _colors_to_start(job, piece)
+    starts = {each.key: first_document(each.key, ground, job.units, present) for each in PATTERNS}
+    yield Field("pattern.kind", "Pattern", "picker", options=kinds, section="Pattern", values=(pattern.key,), starts=starts)
+    for group, members in pattern.groups().items():
+        chosen = next((p.key for p in members if piece.pattern.values[p.key]), members[0].key)
+        options = tuple((p.key, p.title) for p in members)
+        begins = {p.key: first_value(p, ground, job.units) for p in members}
+        yield Field(
+            f"pattern:{group}", "Divide by", "group", options=options, section=pattern.title, values=(chosen,), starts=begins
+        )
+    for parameter in pattern.parameters:
+        if not parameter.group or piece.pattern.values[parameter.key]:
+            yield _parameter(parameter, pattern.title, job)
+    colors = tuple((key, colour.name) for key, colour in job.palette.items())
+    yield Field("base", "Base colour", "select", "painted over everything first", options=colors, section="Colours")
+    for key in job.palette:
+        yield Field(f"/palette.{key}.name", "Name", "text", section="Palette")
+        yield Field(f"/palette.{key}.hex", "Colour", "swatch", section="Palette")
+        sheens = (("", "same sheen as the rest"), *worded(choices.SHEENS))
+        yield Field(f"/palette.{key}.sheen", "Sheen", "select", options=sheens, optional=True, section="Palette")
+
+
+def _colors_to_start(job: Job, piece: Piece) -> list[str | None]:
+    """The colours of the pattern there is, to start another from."""
+    written = look_up(_piece_document(job, piece), "pattern.colors")
+    if isinstance(written, list) and written:
+        return written
+    used = [*BY_KEY[piece.pattern.kind].colors_in(piece.pattern.values)]
+    return [*(used or [key for key in job.palette if key != piece.base][:1]), None]
+
+
+def _parameter(parameter: Parameter, section: str, job: Job) -> Field:
+    name = f"pattern.{parameter.key}"
+    match parameter.kind:
+        case "colors":
+            options = ((BASE, "stays base"), *((key, colour.name) for key, colour in job.palette.items()))
+            return Field(name, parameter.title, "colors", parameter.help, options, section="Colours")
+        case "color":
+            options = ((BASE, "stays base"), *((key, colour.name) for key, colour in job.palette.items()))
+            return Field(name, parameter.title, "select", parameter.help, options, optional=True, section="Colours")
+        case "fills":
+            options = tuple((key, colour.name) for key, colour in job.palette.items())
+            return Field(name, parameter.title, "fills", parameter.help, options, section=section)
+        case "flag":
+            return Field(name, parameter.title, "told", parameter.help, section=section)
+        case "share":
+            return Field(name, parameter.title, "number", parameter.help, section=section)
+        case "choice":
+            kind = "segments" if len(parameter.choices) <= MOST_SEGMENTS else "select"
+            return Field(name, parameter.title, kind, parameter.help, worded(parameter.choices), section=section)
+        case "direction":
+            return Field(name, parameter.title, "direction", parameter.help, worded(tuple(DIRECTIONS)), section=section)
+    optional = parameter.default is None and not parameter.group and not parameter.needed
+    return Field(name, parameter.title, parameter.kind, parameter.help, section=section, optional=optional)
+
+
+def _marks(job: Job, piece: Piece) -> Iterator[Field]:
+    graduations = tuple((key, key) for key in GRADUATIONS if key.endswith("in") == (job.units == "in"))
+    usual = "1/16 in" if job.units == "in" else "1 mm"
+    options = tuple(sorted(graduations, key=lambda option: option[0] != usual))
+    yield Field("/graduation", "Finest marks of your tape measure", "select", options=options, section="Tape measure")
+    if job.units == "in":
+        yield Field("/feet_inches", "Read in feet and inches", "check", section="Tape measure")
+    ways = (("auto", "As the lines ask"), ("perimeter", "Edges, and snap"), ("verticals", "Down each vertical"))
+    yield Field(
+        "method.mark_way",
+        "Where to mark",
+        "select",
+        "edges only where every line runs right through",
+        options=ways,
+        section="Where",
+    )
+    datums = (("left", "Left"), ("right", "Right"), ("centre", "Centre"))
+    yield Field("method.datum", "Measure across from", "segments", options=datums, section="Where")
+    sides = (("auto", "Where dark paint covers it"), ("painted-side", "The painted side"), ("tape-side", "Under the tape"))
+    yield Field("method.marks", "Pencil goes", "select", options=sides, section="Where")
+    orders = (("centre-first", "Centre, outside, inwards"), ("along", "Along the tape"))
+    yield Field(
+        "method.mark_order",
+        "Order of marking",
+        "select",
+        "centre first shows an error early; along the tape is fewer steps",
+        options=orders,
+        section="Order",
+    )
+
+
+def _tape(job: Job, piece: Piece) -> Iterator[Field]:
+    tapes = [key for key, product in job.products.items() if isinstance(product, Tape)]
+    if tapes:
+        yield Field("method.tape", "Tape", "select", options=tuple((key, key.capitalize()) for key in tapes), section="Tape")
+        width = f"/products.{piece.method.tape.key}.width"
+        yield Field(width, "Its actual width", help="lay ten strips side by side, measure, divide by ten", section="Tape")
+        yield Field(f"/products.{piece.method.tape.key}.roll", "On a roll", optional=True, section="Tape")
+    ways = choices.TAPINGS if BY_KEY[piece.pattern.kind].reserve_mm(piece.pattern.values) else choices.TAPINGS[:3]
+    yield Field("method.taping", "Way of taping", "segments", options=worded(ways), section="Way of taping")
+    usual = Rates()
+    for key, label, value in (
+        ("taped_m_per_h", "Tape laid, m an hour", usual.taped_m_per_h),
+        ("cut_min", "Minutes a cut", usual.cut_min),
+        ("round_min", "Minutes a round", usual.round_min),
+        ("painted_m2_per_h", "Painted, m² an hour", usual.painted_m2_per_h),
+    ):
+        help_text = f"{value:g} is common practice"
+        yield Field(f"method.rates.{key}", label, "number", help_text, optional=True, section="Your rates")
+
+
+def _materials(job: Job, piece: Piece) -> Iterator[Field]:
+    paints = {key: product for key, product in job.products.items() if isinstance(product, Paint)}
+    yield Field("copies", "Copies of this piece", "count", "how many alike, such as drawers", optional=True, section="How many")
+    named = BY_KEY[piece.pattern.kind].colors_in(piece.pattern.values)
+    used = [piece.base, *(color for color in named if color != piece.base)]
+    for color in used:
+        section = f"Paint: {job.palette[color].name}"
+        if paints:
+            options = (("", "a usual paint, 9 m2/L"), *((key, key.capitalize()) for key in paints))
+            yield Field(f"method.paint.{color}", "Product", "select", options=options, optional=True, section=section)
+        yield Field(f"method.coats.{color}", "Coats", "count", optional=True, section=section)
+    for key in paints:
+        yield Field(
+            f"/products.{key}.spread",
+            f"Spread rate of {key}",
+            "text",
+            "from the label, like 9 m2/L or 375 ft2/gal",
+            optional=True,
+            section="Spread rates",
+        )
+    yield Field("method.tape_waste", "Tape waste, percent", "count", "10 is common practice", optional=True, section="Tape")
+
+
+def _fold_options(names: Sequence[str]) -> tuple[tuple[str, str], ...]:
+    """Every way to join a panel to one before it: its side to the side across, like the right of a wall to the left of the next."""
+    options = [(BASE, "stands alone")]
+    for number, name in enumerate(names):
+        for before in names[:number]:
+            for side, across in (("right", "left"), ("left", "right"), ("top", "bottom"), ("bottom", "top")):
+                options.append((json.dumps([before, side, name, across]), f"{name}: on the {side} of {before}"))
+    return tuple(options)
+
+
+STATION_FIELDS: dict[str, Callable[[Job, Piece], Iterator[Field]]] = {
+    "survey": _survey,
+    "pattern": _pattern,
+    "marks": _marks,
+    "tape": _tape,
+    "materials": _materials,
+}
