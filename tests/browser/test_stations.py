@@ -213,7 +213,7 @@ def test_pages_are_accessible(page, address, place, scheme):
 
 
 def test_keys_zoom_and_their_list(sheet, address):
-    sheet.goto(f"{address}/jobs/1/backdrop/tape")
+    sheet.goto(f"{address}/jobs/1/stage-floor/tape")
     drawing = sheet.locator("#drawing svg")
     whole = drawing.get_attribute("viewBox")
     sheet.keyboard.press("+")
@@ -237,3 +237,48 @@ def test_everything_can_be_saved_without_javascript(browser, address):
     page.locator("#f-pattern-count").fill("four")
     page.get_by_role("button", name="Redraw").last.click()
     expect(page.locator("#f-pattern-count-fault")).to_contain_text("isn't a whole number")
+
+
+def test_every_pattern_is_picked_and_shown_taped(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/pattern")
+    for title in sheet.locator(".picker span").all_text_contents():
+        sheet.get_by_role("radio", name=title, exact=True).check(force=True)
+        expect(sheet.locator("section[aria-labelledby='group-2'] h2")).to_have_text(title)
+        expect(sheet.locator(".fault-box")).to_have_count(0)
+    sheet.get_by_role("link", name="Taped").click()
+    expect(sheet.locator("#drawing .strip").first).to_be_visible()
+    assert violations(sheet) == []
+
+
+def test_facets_are_written_as_lines_and_told_line_by_line(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/pattern")
+    sheet.locator(".picker span", has_text="Facets").click()
+    lines = sheet.locator("#f-pattern-lines")
+    expect(lines).to_have_value(re.compile("A D"))
+    lines.fill("A D")
+    expect(cells(sheet)).to_have_count(2)
+    lines.fill("A D\nB Q")
+    expect(sheet.locator("#f-pattern-lines-fault")).to_contain_text("There is no point “Q”")
+    expect(lines).to_have_value("A D\nB Q")
+    assert violations(sheet) == []
+
+
+def test_marks_are_ticked_off(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/marks")
+    mark = sheet.get_by_role("button", name="Mark 3 made", exact=True)
+    mark.click()
+    expect(mark).to_have_attribute("aria-pressed", "true")
+    expect(sheet.get_by_text("1 of 26 made.")).to_be_visible()
+    sheet.get_by_role("button", name="Clear the ticks").click()
+    expect(mark).to_have_attribute("aria-pressed", "false")
+
+
+def test_a_panel_is_added_over_a_fold_and_its_strips_say_so(sheet, address):
+    sheet.goto(f"{address}/jobs/1/backdrop/survey")
+    sheet.get_by_role("button", name="Add a panel").click()
+    expect(sheet.locator("#drawing .fold")).to_have_count(2)
+    sheet.goto(f"{address}/jobs/1/backdrop/tape")
+    expect(sheet.locator(".side-list tr", has_text="at the fold").first).to_be_visible()
+    sheet.locator(".side-list tbody a").nth(8).click()
+    expect(sheet.locator(".section-figure figcaption")).to_contain_text("9 seen from its end")
+    assert violations(sheet) == []

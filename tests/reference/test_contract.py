@@ -15,6 +15,9 @@ from dividers.core.plan import plan_job
 from dividers.core.plan_document import plan_document, plan_text
 
 
+MOST_CELLS = 250  # checking takes far longer than planning
+
+
 @settings(max_examples=400)
 @given(stripe_jobs())
 def test_striped_plans_keep_the_contract(document):
@@ -37,6 +40,7 @@ def check(document):
         [piece] = plan_document(plan_job(job))["pieces"]
     except BadJob:
         assume(False)
+    assume(len(piece["cells"]) <= MOST_CELLS)
     plan_checker.check_partition(piece)
     folds = document["pieces"][0]["surface"].get("folds", [])
     plan_checker.check_passes(piece, [tuple(fold[at : at + 2]) for fold in folds for at in (0, 2)])

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pypdf import PdfReader
 
+from dividers.core.patterns import PATTERNS
 from dividers.services.demo import load_demo
 from dividers.services.opening import open_data
 from dividers.web.app import create_app
@@ -129,3 +130,84 @@ def test_the_mark_sheet_pdf_says_every_reading(client):
 )
 def test_what_is_not_there_says_so(client, address):
     assert client.get(address).status_code == 404
+
+
+def pick(client, kind):
+    """Put another pattern on the booth front."""
+    page = client.get(f"{PIECE}/pattern").text
+    revision = re.search(r'name="revision" value="(\d+)"', page)[1]
+    assert client.post(f"{PIECE}/pattern", data={"revision": revision, "pattern.kind": kind}).status_code == 200
+
+
+@pytest.mark.parametrize("kind", [pattern.key for pattern in PATTERNS])
+def test_every_pattern_has_its_stations_and_tells_bad_values(client, kind):
+    pick(client, kind)
+    for station in STATIONS:
+        assert client.get(f"{PIECE}/{station}").status_code == 200
+    page = client.get(f"{PIECE}/pattern").text
+    revision = re.search(r'name="revision" value="(\d+)"', page)[1]
+    names = set(re.findall(r'<(?:input|select|textarea)[^>]*name="(pattern\.[^"]+)"', page)) - {"pattern.kind"}
+    for name in sorted(names):
+        for value in ("0", "-1", "1/0", "9" * 12, "5 apples", "A: 1\nB", "30, 20: nothing", "<b>\x00", "x" * 40_000):
+            response = client.post(f"{PIECE}/pattern", data={"revision": revision, name: value})
+            assert response.status_code in (200, 422), (name, value)
+            assert "<b>" not in response.text
+            if response.status_code == 200:
+                client.post("/jobs/1/undo")
+    client.post(f"{PIECE}/pattern", data={"action": "forget"})
+    client.post("/jobs/1/undo")
+
+
+def test_story_poles_are_at_true_size(client):
+    """A page's test length of 4 in is 288 points long, and marks lie where they read."""
+    response = client.get(f"{PIECE}/story-poles.pdf")
+    page = PdfReader(io.BytesIO(response.data)).pages[0]
+    assert "must measure 4 in" in page.extract_text()
+    drawn = [
+        tuple(map(float, found))
+        for found in re.findall(r"([\d.]+) ([\d.]+) m ([\d.]+) ([\d.]+) l", page.get_contents().get_data().decode())
+    ]
+    level = [b[0] - b[2] for b in drawn if b[1] == b[3]]
+    assert any(abs(abs(length) - 288) < 0.01 for length in level)
+    margin = 40
+    assert any(abs(b[0] - margin - 6.625 * 72) < 0.01 for b in drawn if b[0] == b[2])  # the first stripe's mark reads 6 5/8 in
+
+
+def test_marks_are_ticked_off_and_cleared(client):
+    def made():
+        return re.search(r"(\d+) of \d+ made", client.get(f"{PIECE}/marks").text)[1]
+
+    client.post(f"{PIECE}/ticks", data={"mark": "m2", "made": "on"})
+    client.post(f"{PIECE}/ticks", data={"mark": "m5", "made": "on"})
+    assert made() == "2"
+    client.post(f"{PIECE}/ticks", data={"mark": "m2", "made": "off"})
+    assert made() == "1"
+    assert client.post(f"{PIECE}/ticks", data={"mark": "m99999", "made": "on"}).status_code == 422
+    client.post(f"{PIECE}/ticks", data={"clear": "1"})
+    assert made() == "0"
+
+
+def test_panels_come_with_their_fold_keep_it_when_renamed_and_go(client):
+    def post(**data):
+        page = client.get(f"{PIECE}/survey").text
+        return client.post(
+            f"{PIECE}/survey", data={"revision": re.search(r'name="revision" value="(\d+)"', page)[1], **data}
+        ).text
+
+    assert "awning boards: on the" not in post(action="add-panel")
+    page = post(**{"surface.panels.0.name": "front boards"})
+    assert "panel 2: on the right of front boards" in page
+    assert page.count('class="fold"') == 1
+    assert "stands alone" not in post(action="remove-panel:0")
+    for _ in range(3):
+        client.post("/jobs/1/undo")
+
+
+def test_the_order_of_colours_is_moved(client):
+    address = "/jobs/1/foyer-wall/tape"
+    page = client.get(address).text
+    assert page.index("Old brass earlier") < page.index("Night blue earlier")
+    revision = re.search(r'name="revision" value="(\d+)"', page)[1]
+    page = client.post(address, data={"revision": revision, "action": "earlier:night:brass,night"}).text
+    assert page.index("Night blue earlier") < page.index("Old brass earlier")
+    client.post("/jobs/1/undo")

@@ -131,7 +131,7 @@ class _Builder:
         states = self._states(number, layout)
         base = self.palette[self.plan.piece.base]
         signs = polygons.inner_points(layout.polygons).tolist() if self.view.strips_of else []
-        for index, rings in enumerate(layout.cells):
+        for index, rings in enumerate(layout.cells.shifted(self.shift)):
             reserved = bool(layout.reserved[index])
             colour = self.palette[layout.color(index) or base.key]
             state = states[index]
@@ -143,7 +143,7 @@ class _Builder:
             self.cells.append(
                 Area(
                     key=self.plan.cell_keys[number][index],
-                    rings=self.moved(rings),
+                    rings=tuple(map(tuple, rings)),
                     fill=fill,
                     state=state,
                     sign=self.at(signs[index]) if signs and not reserved else None,
@@ -203,10 +203,10 @@ class _Builder:
         first = self.plan.strips_before(pass_number, number) + 1
         strips = self.plan.taping.chosen.passes[pass_number - 1].strips[number]
         sides = sides_in_words(strips, layout.sheet)
-        for index, rings in enumerate(strips.shapes):
+        for index, rings in enumerate(strips.shapes.shifted(self.shift)):
             start, end = strips.segment(index)
             key = f"s{first + index}"
-            self.strips.append(Area(key, self.moved(rings), "", strips.kind(index), title=sides[index]))
+            self.strips.append(Area(key, tuple(map(tuple, rings)), "", strips.kind(index), title=sides[index]))
             if not strips.reserve[index]:
                 self.strokes.append(Stroke("facing", self.at(start), self.at(end), key))
 

@@ -29,17 +29,42 @@ class Caution:
 
 @dataclass(frozen=True)
 class PiecePlan:
-    """Everything computed for one piece; layouts, and strips of each pass, go by sheet. `facts` are good to know and no warnings."""
+    """Everything computed for one piece, when it is first asked for; layouts, and strips of each pass, go by sheet."""
 
+    job: Job
     piece: Piece
     layouts: tuple[Layout, ...]
-    taping: Taping
-    marks: tuple[Mark, ...]
-    checks: tuple[Check, ...]
-    paints: tuple[PaintNeed, ...]
-    tape: TapeNeed
-    warnings: tuple[Caution, ...]
-    facts: tuple[Caution, ...] = ()
+
+    @cached_property
+    def taping(self) -> Taping:
+        return plan_taping(self.piece, self.layouts, self.job.palette)
+
+    @cached_property
+    def marks(self) -> tuple[Mark, ...]:
+        job, method = self.job, self.piece.method
+        return tuple(mark for panel in self.panel_layouts for mark in plan_marks(panel, method, job.graduation, job.palette))
+
+    @cached_property
+    def checks(self) -> tuple[Check, ...]:
+        return tuple(check for panel in self.panel_layouts for check in plan_checks(panel, self.job.graduation))
+
+    @cached_property
+    def paints(self) -> tuple[PaintNeed, ...]:
+        order = colour_order(self.layouts, self.job.palette, self.piece.method.order)
+        return paint_needs(self.piece, self.layouts, order)
+
+    @cached_property
+    def tape(self) -> TapeNeed:
+        return tape_need(self.piece, self.taping.chosen)
+
+    @cached_property
+    def warnings(self) -> tuple[Caution, ...]:
+        return _warnings(self.job, self.piece, self.layouts, self.taping)
+
+    @cached_property
+    def facts(self) -> tuple[Caution, ...]:
+        """What is good to know and no warning."""
+        return _notes(self.job, self.piece, self.layouts, fact=True)
 
     @cached_property
     def cell_keys(self) -> tuple[list[str], ...]:
@@ -72,7 +97,12 @@ class PiecePlan:
 class Plan:
     job: Job
     pieces: tuple[PiecePlan, ...]
-    warnings: tuple[Caution, ...]
+
+    @cached_property
+    def warnings(self) -> tuple[Caution, ...]:
+        """What was odd in the job file, then what each piece warns of."""
+        odd = tuple(Caution("job-file", "", str(warning)) for warning in self.job.warnings)
+        return odd + tuple(warning for piece in self.pieces for warning in piece.warnings)
 
 
 def plan_job(job: Job) -> Plan:
@@ -86,28 +116,14 @@ def plan_job(job: Job) -> Plan:
             faults.append(Fault(f"pieces.{number}.pattern.{fault.path}".rstrip("."), fault.message))
     if faults:
         raise BadJob(tuple(faults))
-    odd = tuple(Caution("job-file", "", str(warning)) for warning in job.warnings)
-    return Plan(job, tuple(pieces), odd + tuple(warning for piece in pieces for warning in piece.warnings))
+    return Plan(job, tuple(pieces))
 
 
 def plan_piece(job: Job, piece: Piece) -> PiecePlan:
-    """Plan one piece: layout, marks, tape, materials. Raises BadInput with a pattern's key as path."""
+    """Lay out one piece; the rest follows when it is asked for. Raises BadInput with a pattern's key as path."""
     tape_mm = float(piece.method.tape.width_mm)
     layouts = tuple(lay_out(sheet, piece.pattern, piece.base, tape_mm) for sheet in sheets_of(piece.surface))
-    panels = [panel for layout in layouts for panel in layout.by_panel]
-    taping = plan_taping(piece, layouts, job.palette)
-    order = colour_order(layouts, job.palette, piece.method.order)
-    return PiecePlan(
-        piece=piece,
-        layouts=layouts,
-        taping=taping,
-        marks=tuple(mark for panel in panels for mark in plan_marks(panel, piece.method, job.graduation, job.palette)),
-        checks=tuple(check for panel in panels for check in plan_checks(panel, job.graduation)),
-        paints=paint_needs(piece, layouts, order),
-        tape=tape_need(piece, taping.chosen),
-        warnings=_warnings(job, piece, layouts, taping),
-        facts=_notes(job, piece, layouts, fact=True),
-    )
+    return PiecePlan(job, piece, layouts)
 
 
 def _warnings(job: Job, piece: Piece, layouts: tuple[Layout, ...], taping: Taping) -> tuple[Caution, ...]:

@@ -3,6 +3,8 @@
 The lines are those between tiles, read off the ledger. Where lines kink, the tape is drawn on to its mitre.
 """
 
+import itertools
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -94,14 +96,13 @@ def _long(borders: ledger.Borders, which: Bools) -> tuple[Ints, Floats, Floats]:
 
 def _with_any(borders: ledger.Borders, line: Ints, t0: Floats, t1: Floats, needed: Bools) -> Bools:
     """Which long stretches hold any border that needs tape: the tape runs all along them, as no paint comes there."""
-    at = np.flatnonzero(needed)
-    where = np.searchsorted(line, borders.line[at])
     found = np.zeros(len(line), bool)
-    last = np.searchsorted(line, borders.line[at], side="right")
-    for border, low, high in zip(at.tolist(), where.tolist(), last.tolist(), strict=True):
-        middle = (borders.t0[border] + borders.t1[border]) / 2
-        holds = (t0[low:high] < middle) & (t1[low:high] > middle)
-        found[low:high] |= holds
+    at = np.flatnonzero(needed)
+    low = borders.t0.min(initial=0.0)
+    reach = borders.t1.max(initial=0.0) - low + 1.0  # lays all lines one after the other on one axis
+    starts = line * reach + (t0 - low)
+    middles = borders.line[at] * reach + ((borders.t0 + borders.t1)[at] / 2 - low)
+    found[np.searchsorted(starts, middles, side="right") - 1] = True
     return found
 
 
@@ -148,18 +149,18 @@ def _mitres(borders: ledger.Borders, which: Bools, width_mm: float) -> list[poly
     start, end = _ends(borders, borders.line[at], borders.t0[at], borders.t1[at])
     arms: dict[tuple[int, int], list[tuple[float, float, float, float, float]]] = {}
     for (ax, ay), (bx, by) in zip(start.tolist(), end.tolist(), strict=True):
-        length = float(np.hypot(bx - ax, by - ay))
+        length = math.hypot(bx - ax, by - ay)
         for x, y, dx, dy in ((ax, ay, bx - ax, by - ay), (bx, by, ax - bx, ay - by)):
             key = (round(x / POINT_GRID_MM + GRID_SKEW), round(y / POINT_GRID_MM + GRID_SKEW))
-            arms.setdefault(key, []).append((float(np.arctan2(dy, dx)), dx / length, dy / length, x, y))
+            arms.setdefault(key, []).append((math.atan2(dy, dx), dx / length, dy / length, x, y))
     found = []
     for meeting in arms.values():
         if len(meeting) < 2:
             continue
         meeting.sort()
-        turns = [(b[0] - a[0]) % (2 * np.pi) for a, b in zip(meeting, meeting[1:] + meeting[:1], strict=True)]
-        widest = int(np.argmax(turns))
-        if turns[widest] > np.pi + 1e-6:
+        turns = [(b[0] - a[0]) % (2 * math.pi) for a, b in itertools.pairwise([*meeting, meeting[0]])]
+        widest = turns.index(max(turns))
+        if turns[widest] > math.pi + 1e-6:
             one, other = meeting[widest], meeting[(widest + 1) % len(meeting)]
             x, y = one[3], one[4]
             reach = width_mm

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -9,7 +10,7 @@ import numpy as np
 from dividers.core import reserve
 from dividers.core.geometry import polygons
 from dividers.core.geometry.ledger import Lines
-from dividers.core.geometry.overlaps import NO_GROUPS, Crowd, Groups, grouped, overlapping
+from dividers.core.geometry.overlaps import Crowd, Groups, grouped, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, chosen, from_rings, joined
 from dividers.core.layout import Layout, corners
 from dividers.core.needs import Runs, footprints, without_twins
@@ -22,6 +23,18 @@ BEYOND_MM = 10_000.0  # how far a panel's ground is taken to reach past its edge
 
 
 @dataclass(frozen=True)
+class Beneath:
+    """What strips may lie on: the cells, and the pairs (ground, cell) found when the grounds that strips are cut from were tried.
+
+    `source` is the ground that each strip is the whole of, or -1.
+    """
+
+    cells: Crowd
+    pairs: tuple[Ints, Ints]
+    source: Ints
+
+
+@dataclass(frozen=True)
 class Strips:
     """Strips of tape on one sheet in one round, in columns, in the order in which to lay them.
 
@@ -29,7 +42,7 @@ class Strips:
     from it over the tape, (0, 0) for reserve tape. `perimeter` strips lie outside the field, `reserve` ones on their line, `twin`
     ones between two lines that they both serve. `ends` (n, 2) are the angles of both ends from square, in degrees; `slit_mm` the
     width it must be cut down to, or NaN; `panel` the sheet's panel it lies on; `goes_on` the strip that it goes on as over a
-    fold, or -1; `covers` the cells that each lies on; `after` the strips, laid before, that each lies over.
+    fold, or -1.
     """
 
     start: Floats
@@ -43,8 +56,7 @@ class Strips:
     slit_mm: Floats
     panel: Ints
     goes_on: Ints
-    covers: Groups = NO_GROUPS
-    after: Groups = NO_GROUPS
+    beneath: Beneath
 
     def __len__(self) -> int:
         return len(self.start)
@@ -66,6 +78,27 @@ class Strips:
         """Whether a strip that goes on over a fold crosses it squarely enough to be creased into it."""
         way = np.abs(self.end[strip] - self.start[strip])
         return math.degrees(math.atan2(way.min(), way.max())) < SQUARE_DEG
+
+    @cached_property
+    def covers(self) -> Groups:
+        """The cells that each lies on: known for those that are whole grounds, looked up for the rest."""
+        source, (first, cell) = self.beneath.source, self.beneath.pairs
+        whole, rest = np.flatnonzero(source >= 0), np.flatnonzero(source < 0)
+        place = np.full(int(source.max(initial=-1)) + 1, -1)
+        place[source[whole]] = whole
+        known = np.isin(first, source)
+        strip, found = overlapping(Crowd(self.shapes).pick(rest), self.beneath.cells) if len(rest) else (rest, rest)
+        strip, found = np.concatenate([place[first[known]], rest[strip]]), np.concatenate([cell[known], found])
+        order = np.lexsort([found, strip])
+        return grouped(strip[order], found[order], len(self))
+
+    @cached_property
+    def after(self) -> Groups:
+        """The strips, laid before, that each lies over."""
+        laid = Crowd(self.shapes)
+        one, other = overlapping(laid, laid)
+        over = one > other
+        return grouped(one[over], other[over], len(self))
 
     def free_ends(self) -> list[str]:
         """The end of each strip, start or end, that fewer later strips lie on: where to fold a tab and pull from."""
@@ -90,32 +123,13 @@ def lay_strips(layout: Layout, runs: Runs, painted: Bools, width_mm: float, rese
     wet = painted[cell]
     touched = strip[wet]
     parts = polygons.cut_back(ground.polygons, touched, layout.polygons[cell[wet]]) if len(touched) else {}
-    strips, source = _from_parts(lines, runs, keep, twin, ground.shapes, parts, width_mm)
+    beneath = Beneath(layout.crowd, (strip, cell), np.zeros(0, np.int64))
+    strips = _from_parts(lines, runs, keep, twin, ground.shapes, parts, width_mm, beneath)
     if reserving:
-        strips = _joined(_reserving(layout), strips)
+        strips = _joined(_reserving(layout, beneath), strips)
     if layout.sheet.creases:
         strips = _told_apart(layout, strips)
-    if reserving or layout.sheet.creases:
-        source = np.full(len(strips), -1)
-    return _with_neighbours(layout, strips, source, (strip, cell))
-
-
-def _with_neighbours(layout: Layout, strips: Strips, source: Ints, pairs: tuple[Ints, Ints]) -> Strips:
-    """What each strip covers and lies over. `pairs` has what the grounds cover that strips were made of unchanged, by `source`."""
-    laid = Crowd(strips.shapes)
-    as_ground = np.flatnonzero(source >= 0)
-    place = np.full(int(source.max(initial=-1)) + 1, -1)
-    place[source[as_ground]] = as_ground
-    known = np.isin(pairs[0], source)
-    rest = np.flatnonzero(source < 0)
-    strip, cell = overlapping(laid.pick(rest), layout.crowd) if len(rest) else (rest, rest)
-    strip = np.concatenate([place[pairs[0][known]], rest[strip]])
-    cell = np.concatenate([pairs[1][known], cell])
-    order = np.lexsort([cell, strip])
-    one, other = overlapping(laid, laid)
-    over = one > other
-    covers = grouped(strip[order], cell[order], len(strips))
-    return replace(strips, covers=covers, after=grouped(one[over], other[over], len(strips)))
+    return strips
 
 
 def _from_parts(
@@ -126,11 +140,9 @@ def _from_parts(
     whole: Shapes,
     parts: dict[int, list[polygons.Polygon]],
     width_mm: float,
-) -> tuple[Strips, Ints]:
-    """Columns from the kept runs' grounds, whole or in parts; and the number of the ground that each is, or -1 for a part.
-
-    Parts that don't reach the line (beyond a painted cell) are dropped.
-    """
+    beneath: Beneath,
+) -> Strips:
+    """Columns from the kept runs' grounds, whole or in parts; parts that don't reach the line (beyond a painted cell) are dropped."""
     rows: list[tuple[int, polygons.Polygon, tuple[float, float], tuple[float, float], float]] = []
     for number, pieces in parts.items():
         for piece in pieces:
@@ -149,7 +161,7 @@ def _from_parts(
     run = keep[at]
     along, normal = lines.directions[runs.line[run]], lines.normals[runs.line[run]]
     base = normal * lines.offsets[runs.line[run], None]
-    strips = Strips(
+    return Strips(
         start=base + along * span[:, :1],
         end=base + along * span[:, 1:],
         out=normal * runs.side[run, None],
@@ -161,8 +173,8 @@ def _from_parts(
         slit_mm=slit[order],
         panel=np.zeros(len(run), np.int64),
         goes_on=np.full(len(run), -1),
+        beneath=replace(beneath, source=source[order]),
     )
-    return strips, source[order]
 
 
 def runs_span(runs: Runs, which: Ints) -> Floats:
@@ -201,7 +213,7 @@ def _end_angle(along: Floats, away: Floats, corner: int, inward: int) -> float:
     return math.degrees(math.atan2(inward * (along[leaving] - along[corner]), away[leaving]))
 
 
-def _reserving(layout: Layout) -> Strips:
+def _reserving(layout: Layout, beneath: Beneath) -> Strips:
     """Reserve tape on every reserved line, cut at the field's edges and at openings: level lines first, then by direction."""
     tape = layout.tape_lines
     way = tape.end - tape.start
@@ -237,6 +249,7 @@ def _reserving(layout: Layout) -> Strips:
         slit_mm=np.full(count, np.nan),
         panel=panel,
         goes_on=goes_on,
+        beneath=replace(beneath, source=np.full(count, -1)),
     )
 
 
@@ -270,6 +283,7 @@ def _joined(one: Strips, other: Strips) -> Strips:
         slit_mm=column("slit_mm"),
         panel=column("panel"),
         goes_on=column("goes_on"),
+        beneath=replace(one.beneath, source=np.concatenate([one.beneath.source, other.beneath.source])),
     )
 
 
@@ -306,6 +320,7 @@ def _told_apart(layout: Layout, strips: Strips) -> Strips:
         slit_mm=strips.slit_mm[at],
         panel=np.array([row[2] for row in rows], np.int64),
         goes_on=goes_on,
+        beneath=replace(strips.beneath, source=np.full(len(at), -1)),
     )
 
 

@@ -92,7 +92,8 @@ def swatch_svg(scene: Scene) -> str:
     ys = [y for ring in scene.outlines for _, y in ring]
     middle = (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
     corners = [point for cell in scene.cells for ring in cell.rings for point in ring]
-    at = min(corners, key=lambda point: (point[0] - middle[0]) ** 2 + (point[1] - middle[1]) ** 2, default=middle)
+    clear = [point for point in corners if not any(_near_opening(point, opening) for opening in scene.openings)]
+    at = min(clear or corners, key=lambda point: (point[0] - middle[0]) ** 2 + (point[1] - middle[1]) ** 2, default=middle)
     left, top = at[0] - wide / 2, at[1] - high / 2
     cells = "".join(_merged(scene.cells))
     bar = f"M{_n(left + 6)} {_n(top + high - 8)}v3h50v-3"
@@ -100,6 +101,14 @@ def swatch_svg(scene: Scene) -> str:
         f'<svg class="swatch-picture" role="img" aria-label="The middle of the pattern at true size" width="{wide}mm" height="{high}mm" '
         f'viewBox="{_n(left)} {_n(top)} {_n(wide)} {_n(high)}">{cells}<path class="bar-ground" d="{bar}"/><path class="bar" d="{bar}"/></svg>'
     )
+
+
+def _near_opening(point: Point, opening: Area) -> bool:
+    """Whether a swatch about a point would show an opening."""
+    wide, high = SWATCH_MM
+    xs, ys = [x for x, _ in opening.rings[0]], [y for _, y in opening.rings[0]]
+    across = min(xs) - wide / 2 < point[0] < max(xs) + wide / 2
+    return across and min(ys) - high / 2 < point[1] < max(ys) + high / 2
 
 
 def icon_svg(inks: Mapping[str, Iterable[Iterable[Point]]], width: float, height: float) -> str:

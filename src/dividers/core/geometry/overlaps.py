@@ -14,6 +14,7 @@ from dividers.core.tolerances import TOUCHING_MM
 
 MOST_CORNERS = 12  # a convex shape with more is left to polygon algebra: rare, and padding all others to it costs more
 MOST_SLICES = 100
+SOON_DONE = 500_000  # comparing so many boxes takes less time than building a search tree
 STRAIGHT = 1e-9  # relative; a corner that turns less than this is no corner
 
 
@@ -110,7 +111,7 @@ def overlapping(upper: Crowd, lower: Crowd) -> tuple[Ints, Ints]:
         empty = np.zeros(0, np.int64)
         return empty, empty
     boxes, owner = upper.slices
-    first, second = polygons.boxes_meeting(lower.tree, boxes)
+    first, second = _boxes_meeting(boxes, lower)
     if len(boxes) > len(upper):
         pairs = np.unique(owner[first] * len(lower) + second)
         first, second = pairs // len(lower), pairs % len(lower)
@@ -130,6 +131,17 @@ def overlapping(upper: Crowd, lower: Crowd) -> tuple[Ints, Ints]:
     first, second = first[keep], second[keep]
     order = np.lexsort([second, first])
     return first[order], second[order]
+
+
+def _boxes_meeting(boxes: Floats, lower: Crowd) -> tuple[Ints, Ints]:
+    """Pairs (index in boxes, index in lower) of bounding boxes that meet: each with each where that is soon done, else by a tree."""
+    if len(boxes) * len(lower) > SOON_DONE:
+        return polygons.boxes_meeting(lower.tree, boxes)
+    left, top, right, bottom = (boxes[:, side, None] for side in range(4))
+    other = lower.bounds.T
+    meets = (left <= other[2]) & (right >= other[0]) & (top <= other[3]) & (bottom >= other[1])
+    first, second = np.nonzero(meets)
+    return first, second
 
 
 def _sides_to_try(normals: Floats) -> int:
@@ -164,9 +176,6 @@ class Groups:
 
     def __getitem__(self, thing: int) -> Ints:
         return self.members[self.starts[thing] : self.starts[thing + 1]]
-
-
-NO_GROUPS = Groups(np.zeros(1, np.int64), np.zeros(0, np.int64))
 
 
 def grouped(first: Ints, second: Ints, count: int) -> Groups:

@@ -4,6 +4,7 @@ Axes: x right, y down. Rings are closed without repeating their first point. Out
 the plus side of every edge, holes the other way round: an edge from p to q with d = q - p has its inside towards (-d.y, d.x).
 """
 
+import itertools
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
@@ -80,7 +81,14 @@ class Shapes:
         ]
 
     def __iter__(self) -> Iterator[list[list[Point]]]:
-        return (self.rings(shape) for shape in range(len(self)))
+        """The rings of each shape in turn."""
+        points = [(x, y) for x, y in self.points.tolist()]
+        rings = [points[a:b] for a, b in itertools.pairwise(self.ring_starts.tolist())]
+        return (rings[a:b] for a, b in itertools.pairwise(self.shape_starts.tolist()))
+
+    def shifted(self, by: Point) -> "Shapes":
+        """The same shapes elsewhere."""
+        return Shapes(self.points + np.array(by), self.ring_starts, self.shape_starts)
 
 
 NO_SHAPES = Shapes(np.zeros((0, 2)), np.zeros(1, np.int64), np.zeros(1, np.int64))
