@@ -100,6 +100,7 @@ def test_a_pattern_is_picked_from_its_picture(sheet, address):
     sheet.locator("#f-pattern-rise").fill("nothing")
     expect(sheet.locator("#f-pattern-rise-fault")).to_contain_text("isn't a length")
     sheet.get_by_role("button", name="Go back to the last good values").click()
+    expect(sheet.locator("#f-pattern-rise-fault")).to_have_count(0)
     sheet.get_by_role("radio", name="Diamonds").focus()
     sheet.keyboard.press("Space")
     expect(sheet.locator("#f-pattern-rows")).to_have_value("")

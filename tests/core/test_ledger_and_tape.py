@@ -42,6 +42,7 @@ def layout_of(rings, painted, size=SIZE):
         under=none,
         layers=np.zeros(count, np.int64),
         reserved=np.zeros(count, bool),
+        origins=np.arange(count),
         tiles=Tiles(cells, slots, ("ink", None)),
     )
 

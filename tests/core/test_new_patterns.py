@@ -1,5 +1,7 @@
 """What single patterns promise: spacer tape, pinstripes, bricks, facets, cubes, plaid, borders, studs, masks."""
 
+import itertools
+
 import numpy as np
 import pytest
 from jobs import wall
@@ -96,6 +98,25 @@ def test_brick_joints_are_reserve_tape_level_ones_first():
     assert level == sorted(level, reverse=True)
     assert sum(level) == 7
     assert strips.lengths[reserved[0]] == pytest.approx(120 * INCH)
+
+
+def test_one_load_never_does_two_neighbouring_bricks():
+    plan = planned(kind="brick", course="6", length="14", joint="1/4", colors=["ink", "madder", "cream", None])
+    layout = plan.layouts[0]
+    keys = plan.cell_keys[0]
+    bounds = dict(zip(keys, layout.cells.bounds().tolist(), strict=True))
+    done = [part for _, parts in plan.loads for part in parts]
+    assert sorted(done) == sorted(key for key, painted in zip(keys, layout.painted, strict=True) if painted)
+    for _, parts in plan.loads:
+        assert len(parts) <= 6
+        for one, other in itertools.combinations(parts, 2):
+            (l0, t0, r0, b0), (l1, t1, r1, b1) = bounds[one], bounds[other]
+            joint = INCH / 4 + 0.01
+            assert (
+                max(l0, l1) - min(r0, r1) > joint
+                or max(t0, t1) - min(b0, b1) > joint
+                or (max(l0, l1) - min(r0, r1) > 0 and max(t0, t1) - min(b0, b1) > 0)
+            )
 
 
 def facets(**points):

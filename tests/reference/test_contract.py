@@ -14,7 +14,6 @@ from dividers.core.patterns import PATTERNS
 from dividers.core.plan import plan_job
 from dividers.core.plan_document import plan_document, plan_text
 
-
 MOST_CELLS = 250  # checking takes far longer than planning
 
 

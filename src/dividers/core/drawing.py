@@ -213,7 +213,7 @@ class _Builder:
     def _add_marks(self, placed: Placed, layout: Layout) -> None:
         panel = placed.panel
         borders = layout.borders
-        if layout.tiles.start_lines is None:
+        if layout.tiles.start_lines is None and not layout.tiles.torn:
             for line in lines_to_mark(layout):
                 on = borders.line == line
                 ends = (borders.lines.point(int(line), t) for t in (float(borders.t0[on].min()), float(borders.t1[on].max())))

@@ -25,7 +25,8 @@ class Layout:
     """The partition of one sheet's fields, in columns, first the cells and then the reserves.
 
     `slots` (n,) picks each cell's palette key from `colors`, None stays base; `under` a translucent colour painted below it, or
-    NOTHING; `layers` the coat it belongs to, 0 but for translucent patterns. `panels` tells the sheet's panel that each lies on; `reserved` which of them are reserves. `tape_lines` are the centre
+    NOTHING; `layers` the coat it belongs to, 0 but for translucent patterns. `panels` tells the sheet's panel that each lies on; `reserved` which of them are reserves; `origins` the tile
+    that each cell came from, or NOTHING. `tape_lines` are the centre
     lines of the tape that reserves them. Studs are points (n, 2).
     """
 
@@ -38,6 +39,7 @@ class Layout:
     under: Ints
     layers: Ints
     reserved: Bools
+    origins: Ints
     tiles: Tiles
     tape_lines: reserve.Lines = reserve.NO_LINES
 
@@ -96,6 +98,7 @@ class Layout:
             under=self.under[here],
             layers=self.layers[here],
             reserved=self.reserved[here],
+            origins=self.origins[here],
             tiles=self.tiles.seen_by(placed),
         )
 
@@ -159,6 +162,7 @@ def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float) -> 
         under=np.concatenate([under, np.full(lines, ledger.NOTHING)]).astype(np.int64),
         layers=np.concatenate([layers, np.zeros(lines)]).astype(np.int64),
         reserved=np.arange(len(cells)) >= len(origin),
+        origins=np.concatenate([origin, np.full(lines, ledger.NOTHING)]).astype(np.int64),
         tape_lines=taken.lines,
         tiles=tiles,
     )

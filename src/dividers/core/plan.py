@@ -10,6 +10,7 @@ from dividers.core.errors import BadInput, BadJob, Fault
 from dividers.core.job import Job, Piece
 from dividers.core.layout import Layout, lay_out, widths_of
 from dividers.core.lengths import read_off, write_exact
+from dividers.core.loads import loads_of
 from dividers.core.marks import Check, Mark, exact, plan_checks, plan_marks
 from dividers.core.materials import PaintNeed, TapeNeed, paint_needs, tape_need
 from dividers.core.passes import Taping, plan_taping
@@ -60,6 +61,16 @@ class PiecePlan:
     @cached_property
     def warnings(self) -> tuple[Caution, ...]:
         return _warnings(self.job, self.piece, self.layouts, self.taping)
+
+    @cached_property
+    def loads(self) -> tuple[tuple[str, tuple[str, ...]], ...]:
+        """The working order of a toned pattern: (colour, keys of cells) load by load."""
+        order = colour_order(self.layouts, self.job.palette, self.piece.method.order)
+        return tuple(
+            (load.color, tuple(keys[cell] for cell in load.cells))
+            for layout, keys in zip(self.layouts, self.cell_keys, strict=True)
+            for load in loads_of(layout, order)
+        )
 
     @cached_property
     def facts(self) -> tuple[Caution, ...]:

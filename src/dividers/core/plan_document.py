@@ -57,6 +57,7 @@ def _piece(plan: PiecePlan) -> dict[str, Any]:
             for sheet, layout in enumerate(plan.layouts)
             for side in lit_sides(layout)
         ],
+        "loads": [{"color": color, "cells": list(cells)} for color, cells in plan.loads],
         "facts": [fact.message for fact in plan.facts],
     }
 
@@ -193,6 +194,7 @@ def _strips(plan: PiecePlan, each: Pass, laid: int) -> list[dict[str, Any]]:
                     "ends": ends[index],
                     "slit": None if slits[index] != slits[index] else slits[index],
                     "tab": tabs[index],
+                    "edge": "torn" if layout.tiles.torn else "straight",
                     "covers": [keys[cell] for cell in strips.covers[index].tolist()],
                     "after": [f"s{first + under}" for under in strips.after[index].tolist()],
                 }

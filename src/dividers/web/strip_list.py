@@ -82,15 +82,29 @@ def _remarks(strips: Strips, index: int, first: int, job: Job) -> tuple[str, ...
 
 def _section(
     plan: PiecePlan, job: Job, shown: int, rows: list[StripRow], places: list[tuple[int, int]]
-) -> tuple[StripRow, Markup] | None:
-    """The chosen strip, or else the first one that isn't an outer edge, and its cross-section."""
+) -> tuple[StripRow, str, Markup] | None:
+    """The chosen strip, or else the first one that isn't an outer edge; the end for its tab; and its cross-section."""
     if not rows:
         return None
     wanted = request.values.get("strip", "")
     usual = next((n for n, row in enumerate(rows) if row.kind != "outer edge"), 0)
     number = next((n for n, row in enumerate(rows) if row.key == wanted), usual)
     section = section_of(plan, job.palette, shown, *places[number])
-    return rows[number], Markup(section_svg(section, write(section.width_mm, job.units)))
+    sheet, index = places[number]
+    end = _end_in_words(plan, shown, sheet, index)
+    return rows[number], end, Markup(section_svg(section, write(section.width_mm, job.units)))
+
+
+def _end_in_words(plan: PiecePlan, shown: int, sheet: int, index: int) -> str:
+    """The end of a strip to fold a tab at, as its panel hangs."""
+    strips = plan.taping.chosen.passes[shown - 1].strips[sheet]
+    placed = plan.layouts[sheet].sheet.placed[int(strips.panel[index])]
+    way = placed.to_panel_direction(strips.end[index] - strips.start[index])
+    if strips.free_ends()[index] == "start":
+        way = -way
+    if abs(way[1]) > abs(way[0]):
+        return "lower" if way[1] > 0 else "upper"
+    return "right" if way[0] > 0 else "left"
 
 
 def write_cut(mm: float, units: str) -> str:

@@ -43,7 +43,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
                 "colors",
             ),
         )
-    return Tiles(shapes, slots, colors, notes, light=light_from(values["light"]))
+    return Tiles(shapes, slots, colors, notes, light=light_from(values["light"]), toned=True)
 
 
 def _rings(area: Rectangle, values: Values, dice: random.Random, uneven: float) -> list[list[tuple[float, float]]]:

@@ -73,7 +73,8 @@ class Tiles:
     that belong together: no line runs between tiles of one number; without it each tile stands for itself. `under` (n,) is the
     slot of a translucent colour that is painted below, or -1. `start_lines` are the lines (angle in degrees, a point) that are
     measured where nothing else is; None means that everything is. `light` is the direction that light comes from, as a unit
-    vector. `torn` edges are torn by hand and have no marks along them. `layers` (n,) tells which coat of a translucent pattern each
+    vector. `torn` edges are torn by hand and have no marks along them; `toned` parts are
+    told apart by tone and painted in loads. `layers` (n,) tells which coat of a translucent pattern each
     tile's own colour belongs to: 0 where it isn't given.
     """
 
@@ -88,6 +89,7 @@ class Tiles:
     studs: tuple[Stud, ...] = ()
     light: Point | None = None
     torn: bool = False
+    toned: bool = False
 
     def seen_by(self, placed: Placed) -> "Tiles":
         """Points and directions in the coordinates of a panel on the sheet; the shapes are left as they are."""
