@@ -11,6 +11,7 @@ ROW_MM = 34.0  # from one strip to the next down the page
 OVERLAP_MM = 10.0  # what a strip repeats of the one before, to be glued over
 TEST_MM = {False: 100.0, True: 101.6}  # the length to check a print by: 10 cm or 4 in
 MOST_STRIPS = 400
+LABEL = 46.0  # points that a reading takes
 
 
 @dataclass(frozen=True)
@@ -114,9 +115,10 @@ class _Pages:
             if start <= at <= stop:
                 x = MARGIN + (at - start) * POINTS_PER_MM
                 canvas.setStrokeColor(ACCENT)
-                canvas.setLineWidth(1)
+                canvas.setLineWidth(1.6)
                 self._line(x, bottom, x, top - 12)
-                self._text(x + 2, bottom + 4, text, "Plex-Bold", 8)
+                room = right - OVERLAP_MM * POINTS_PER_MM - x
+                self._text(x + 3 if room > LABEL else x - LABEL, bottom + 4, text, "Plex-Bold", 8)
 
     def _line(self, x0: float, y0: float, x1: float, y1: float) -> None:
         self.canvas.line(x0, y0, x1, y1)

@@ -51,7 +51,7 @@ def _merged(cells: Iterable[Area]) -> list[str]:
     for cell in cells:
         looks.setdefault((cell.state, cell.fill), []).append(_rings(cell))
     return [
-        f'<path class="cell {state}" fill="{fill}" stroke="{fill}" fill-rule="evenodd" d="{"".join(rings)}"/>'
+        f'<path class="cell {state}" fill="{fill}" fill-rule="evenodd" d="{"".join(rings)}"/>'
         for (state, fill), rings in looks.items()
     ]
 

@@ -106,7 +106,7 @@ def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
     for key in job.palette:
         yield Field(f"/palette.{key}.name", "Name", "text", section="Palette")
         yield Field(f"/palette.{key}.hex", "Colour", "swatch", section="Palette")
-        sheens = (("", "same sheen as the rest"), *worded(choices.SHEENS))
+        sheens = (("", "as the rest"), *worded(choices.SHEENS))
         yield Field(f"/palette.{key}.sheen", "Sheen", "select", options=sheens, optional=True, section="Palette")
 
 

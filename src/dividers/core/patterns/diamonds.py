@@ -123,7 +123,7 @@ PATTERN = Pattern(
         Parameter("colors", "Diamonds and between", "colors", "first the diamonds, then what lies between them"),
         RESERVE,
         Parameter("overlay", "Crossing lines", "length", "thin lines over the middles; empty for none", least=Fraction(1)),
-        Parameter("overlay_color", "Their colour", "color", "base leaves them unpainted"),
+        Parameter("overlay_color", "Crossing lines' colour", "color", "base leaves them unpainted"),
         Parameter("studs", "Studs", "choice", "marked where they go", "none", choices=("none", "points", "centres")),
         LIGHT,
         *BORDER,
