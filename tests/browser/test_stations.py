@@ -56,7 +56,7 @@ def test_switching_between_count_and_widths(sheet, address):
     sheet.goto(f"{address}{BOOTH}/pattern")
     sheet.get_by_text("Widths in turn").first.click()
     widths = sheet.locator("#f-pattern-widths")
-    expect(widths).to_have_value("17 1/4")
+    expect(widths).to_have_value("13 3/4")
     widths.fill("9; 4 1/2")
     expect(sheet.locator(".warning")).to_contain_text("cut to 5 1/2 in of its 9 in")
 
@@ -105,7 +105,7 @@ def test_a_pattern_is_picked_from_its_picture(sheet, address):
     sheet.keyboard.press("Space")
     expect(sheet.locator("#f-pattern-rows")).to_have_value("")
     sheet.get_by_text("Width", exact=True).click()
-    expect(sheet.locator("#f-pattern-width")).to_have_value("17 1/4")
+    expect(sheet.locator("#f-pattern-width")).to_have_value("13 3/4")
     assert violations(sheet) == []
     for _ in range(3):
         sheet.get_by_role("button", name="Undo").click()

@@ -130,6 +130,41 @@ def check_passes(piece, folds=()):
                     check_covered(x, y, each["number"], cells.near(x, y), laid.near(x, y))
 
 
+def check_order(piece):
+    """Strips that lie on each other are named in `after`, the one laid later naming the earlier; pulls run the other way round."""
+    for each in piece["passes"]:
+        shapes = [Shape(strip) for strip in each["strips"]]
+        turn = {shape.document["id"]: number for number, shape in enumerate(shapes)}
+        pulls = [strip["pull"] for strip in each["strips"]]
+        assert pulls == list(range(len(pulls), 0, -1))
+        for panel in {strip["panel"] for strip in each["strips"]}:
+            here = [shape for shape in shapes if shape.document["panel"] == panel]
+            place = Place(here)
+            for shape in here:
+                under = set(shape.document["after"])
+                assert all(turn[other] < turn[shape.document["id"]] for other in under)
+                for other in place.around(shape):
+                    if (
+                        turn[other.document["id"]] < turn[shape.document["id"]]
+                        and overlap_mm2(shape, other) > EDGE_TOLERANCE_MM2
+                    ):
+                        assert other.document["id"] in under, (
+                            f"{shape.document['id']} lies on {other.document['id']} and doesn't say so"
+                        )
+
+
+def check_covers(piece):
+    """What a strip says that it covers is what lies under it."""
+    for each in piece["passes"]:
+        for panel in {strip["panel"] for strip in each["strips"]}:
+            place = Place([Shape(cell) for cell in piece["cells"] if cell["panel"] == panel])
+            for strip in (Shape(strip) for strip in each["strips"] if strip["panel"] == panel):
+                under = {cell.document["id"]: overlap_mm2(strip, cell) for cell in place.around(strip)}
+                told = set(strip.document["covers"])
+                assert {cell for cell, area in under.items() if area > EDGE_TOLERANCE_MM2} <= told
+                assert all(under.get(cell, 1.0) > 0 for cell in told)
+
+
 def beyond(panel, side, x, y):
     """Whether a point lies outside a panel over one of its sides."""
     right, bottom = panel["outline"][2]

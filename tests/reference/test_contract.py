@@ -43,6 +43,8 @@ def check(document):
     plan_checker.check_partition(piece)
     folds = document["pieces"][0]["surface"].get("folds", [])
     plan_checker.check_passes(piece, [tuple(fold[at : at + 2]) for fold in folds for at in (0, 2)])
+    plan_checker.check_order(piece)
+    plan_checker.check_covers(piece)
     plan_checker.check_marks(piece, job.graduation.step_mm, lambda reading: read_length(reading, job.units).mm)
 
 

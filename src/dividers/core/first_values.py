@@ -24,6 +24,7 @@ def first_document(kind: str, ground: Ground, units: str, colors: Sequence[str |
 
 def first_value(parameter: Parameter, ground: Ground, units: str) -> Any:
     """What one parameter starts from when it is chosen instead of another."""
+    size = min(ground.area.width, ground.area.height) / 5
     match parameter.kind:
         case "count":
             return parameter.default or 5
@@ -34,8 +35,8 @@ def first_value(parameter: Parameter, ground: Ground, units: str) -> Any:
             corners = {"A": (wide / 4, high / 4), "B": (wide * 3 / 4, high / 3), "C": (wide / 2, high * 3 / 4)}
             return {name: [_text(x, units, ()), _text(y, units, ())] for name, (x, y) in corners.items()}
         case "lengths":
-            return [_text(ground.area.width / 5, units, ())]
-    return _text(ground.area.width / 5, units, ())
+            return [_text(size, units, ())]
+    return _text(size, units, ())
 
 
 def _text(value: Any, units: str, colors: Sequence[str | None]) -> Any:

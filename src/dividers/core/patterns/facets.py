@@ -101,7 +101,7 @@ def _mm(value: float) -> Fraction:
 
 
 def first(ground: Ground) -> dict[str, object]:
-    """A few facets that hang together: each given in mm from the left and the top."""
+    """A few facets that hang together; points on the far edges are measured from those, where rounding leaves them."""
     area: Rectangle = ground.area
     wide, high = area.width, area.height
 
@@ -113,8 +113,8 @@ def first(ground: Ground) -> dict[str, object]:
         "points": {
             "A": at(part(0), part(5, 8)),
             "B": at(part(3, 8), part(0)),
-            "C": at(part(5, 8), part(1)),
-            "D": at(part(1), part(1, 4)),
+            "C": {"left": wide * part(5, 8), "bottom": part(0)},
+            "D": {"right": part(0), "top": high * part(1, 4)},
             "E": at(part(7, 8), part(0)),
         },
         "lines": [["A", "D"], ["B", "C"], ["C", "E"]],

@@ -1,0 +1,93 @@
+"""What lies on what, against a second geometry library."""
+
+import math
+
+import numpy as np
+import plan_checker
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from dividers.core.geometry.overlaps import Crowd, grouped, overlapping
+from dividers.core.geometry.polygons import from_polygons, region
+from dividers.core.geometry.shapes import from_corner_lists, joined
+
+CLEAR_MM2 = 0.01
+
+
+def oblong(x, y, wide, high, turn):
+    """The corners of an oblong about a point, turned by degrees."""
+    c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+    return [(x + c * u - s * v, y + s * u + c * v) for u, v in ((-wide, -high), (wide, -high), (wide, high), (-wide, high))]
+
+
+@st.composite
+def shapes(draw):
+    """Oblongs at any angle, many-sided convex shapes, notched ones, and frames with a hole."""
+    x, y = draw(st.integers(0, 300)), draw(st.integers(0, 300))
+    kind = draw(st.sampled_from(["upright", "turned", "long", "round", "notched", "frame"]))
+    if kind in ("upright", "turned", "long"):
+        wide = draw(st.integers(100, 400)) if kind == "long" else draw(st.integers(5, 60))
+        turn = 0 if kind == "upright" else draw(st.integers(1, 179))
+        return from_corner_lists([oblong(x, y, wide, draw(st.integers(3, 30)), turn)])
+    if kind == "round":
+        sides, size = draw(st.integers(3, 16)), draw(st.integers(5, 60))
+        return from_corner_lists(
+            [
+                [
+                    (x + size * math.cos(2 * math.pi * k / sides), y + size * math.sin(2 * math.pi * k / sides))
+                    for k in range(sides)
+                ]
+            ]
+        )
+    if kind == "notched":
+        return from_corner_lists([[(x, y), (x + 60, y), (x + 60, y + 20), (x + 20, y + 20), (x + 20, y + 60), (x, y + 60)]])
+    return from_polygons([region(oblong(x, y, 50, 50, 0), [oblong(x, y, 30, 30, 0)])])
+
+
+def areas_shared(one, other):
+    found = [[plan_checker.Shape({"rings": rings}) for rings in crowd] for crowd in (one, other)]
+    return np.array([[plan_checker.overlap_mm2(a, b) for b in found[1]] for a in found[0]])
+
+
+@settings(max_examples=150)
+@given(st.lists(shapes(), min_size=1, max_size=6), st.lists(shapes(), min_size=1, max_size=6))
+def test_shapes_overlap_where_clipping_leaves_an_area(upper, lower):
+    one, other = joined(upper), joined(lower)
+    pairs = set(zip(*(side.tolist() for side in overlapping(Crowd(one), Crowd(other))), strict=True))
+    shared = areas_shared(one, other)
+    for a in range(len(one)):
+        for b in range(len(other)):
+            if shared[a, b] > CLEAR_MM2:
+                assert (a, b) in pairs
+            if shared[a, b] == 0:
+                assert (a, b) not in pairs
+
+
+@given(st.integers(2, 12), st.integers(2, 12), st.integers(0, 89))
+def test_neighbours_in_a_turned_lattice_only_touch(columns, rows, turn):
+    c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+    cells = [
+        [
+            (c * (i + u) * 40 - s * (j + v) * 40, s * (i + u) * 40 + c * (j + v) * 40)
+            for u, v in ((0, 0), (1, 0), (1, 1), (0, 1))
+        ]
+        for i in range(columns)
+        for j in range(rows)
+    ]
+    crowd = Crowd(from_corner_lists(cells))
+    first, second = overlapping(crowd, crowd)
+    assert (first == second).all()
+    assert len(first) == columns * rows
+
+
+@given(st.integers(20, 200), st.integers(1, 89))
+def test_long_slanting_strips_are_found_by_slices_as_by_whole_boxes(length, turn):
+    """Above SOON_DONE comparisons a tree of sliced boxes is searched: both ways give the same pairs."""
+    strips = Crowd(from_corner_lists([oblong(500, 500 + 30 * k, length * 5, 6, turn) for k in range(30)]))
+    cells = Crowd(from_corner_lists([oblong(20 * i, 20 * j, 10, 10, 0) for i in range(50) for j in range(50)]))
+    boxes, owner = strips.slices
+    assert len(boxes) >= len(owner) >= 30
+    whole = overlapping(strips, cells)
+    some = [overlapping(strips.pick(np.array([k])), cells)[1] for k in range(30)]
+    groups = grouped(*whole, 30)
+    assert all(groups[k].tolist() == found.tolist() for k, found in enumerate(some))
