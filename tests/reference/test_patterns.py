@@ -11,7 +11,10 @@ from dividers.core.plan import plan_job
 
 INCH = 25.4
 # Length of a common rafter per foot of run, by unit rise in inches: the framing-square rafter table, from memory.
-RAFTERS = {2: 12.16, 3: 12.37, 4: 12.65, 5: 13.00, 6: 13.42, 8: 14.42, 9: 15.00, 10: 15.62, 12: 16.97}
+RAFTERS = {
+    2: 12.16, 3: 12.37, 4: 12.65, 5: 13.00, 6: 13.42, 7: 13.89, 8: 14.42, 9: 15.00, 10: 15.62, 11: 16.28, 12: 16.97,
+    13: 17.69, 14: 18.44, 15: 19.21, 16: 20.00, 17: 20.81, 18: 21.63,
+}  # fmt: skip
 
 
 def planned(panel=None, **pattern):

@@ -5,7 +5,7 @@ once. `reserve`: where a pattern's lines are reserved, one set of tape on those 
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -151,6 +151,14 @@ def _choose(piece: Piece, options: tuple[Option, ...]) -> Taping:
     asked = next((option for option in options if option.taping == piece.method.taping), None)
     if asked:
         return Taping(asked, options, "You chose this way.")
+    found = _least_labour(options)
+    if piece.method.taping == "reserve":
+        return replace(found, reason=f"No lines are reserved here, or colours meet without one. {found.reason}")
+    return found
+
+
+def _least_labour(options: tuple[Option, ...]) -> Taping:
+    """The way that takes the least time to tape, and why in a sentence."""
     chosen = min(options, key=lambda option: (round(option.labour_min, 6), len(option.passes)))
     other = min((o for o in options if o is not chosen), key=lambda option: option.labour_min)
     spared = other.labour_min - chosen.labour_min

@@ -185,6 +185,8 @@ def _read(parameter: Parameter, reader: Reader, palette: Mapping[str, Any]) -> A
         case "count":
             return reader.value(key, lambda w: read_count(w, int(parameter.least), int(parameter.most or 0)), default)
         case "choice":
+            if isinstance(reader.get(key), bool):  # a plain yes or no: the first way that isn't none, or the first
+                return parameter.choices[int(reader.get(key))]
             return reader.choice(key, parameter.choices, str(default))
         case "share":
             return reader.number(key, int(parameter.least), int(parameter.most or 1), parameter.default)
