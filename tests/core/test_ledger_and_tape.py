@@ -118,7 +118,7 @@ def test_tape_wider_than_the_gap_takes_another_round_and_says_the_widest_that_wo
     layout = layout_of([box(0, 0, 180, 400), box(180, 0, 200, 400), box(200, 0, 400, 400)], [True, False, True])
     taping = taping_of(layout, "strips")
     assert len(taping.chosen.passes) == 2
-    assert taping.chosen.tightest_mm == pytest.approx(20)
+    assert taping.chosen.tight.gap_mm == pytest.approx(20)
     pieces = taping_of(layout, "pieces").chosen.passes[0].strips[0]
     assert np.nanmin(pieces.slit_mm) == pytest.approx(20)
 

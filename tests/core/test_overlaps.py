@@ -4,10 +4,11 @@ import math
 
 import numpy as np
 import plan_checker
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dividers.core.geometry.overlaps import Crowd, grouped, overlapping
+from dividers.core.geometry.overlaps import Crowd, grouped, overlapping, trimmed
 from dividers.core.geometry.polygons import from_polygons, region
 from dividers.core.geometry.shapes import from_corner_lists, joined
 
@@ -91,3 +92,23 @@ def test_long_slanting_strips_are_found_by_slices_as_by_whole_boxes(length, turn
     some = [overlapping(strips.pick(np.array([k])), cells)[1] for k in range(30)]
     groups = grouped(*whole, 30)
     assert all(groups[k].tolist() == found.tolist() for k, found in enumerate(some))
+
+
+@given(st.lists(st.tuples(st.sampled_from("lrtb"), st.integers(1, 8)), max_size=4))
+def test_oblongs_are_trimmed_where_others_reach_over_their_ends(cuts):
+    """Against counting squares of a 20 x 20 oblong."""
+    box = np.array([[0.0, 0.0, 20.0, 20.0]])
+    over = {"l": (-5, -5, 0, 25), "r": (20, -5, 25, 25), "t": (-5, -5, 25, 0), "b": (-5, 20, 25, 25)}
+    grow = {"l": (0, 0, 1, 0), "r": (-1, 0, 0, 0), "t": (0, 0, 0, 1), "b": (0, -1, 0, 0)}
+    others = np.array([np.array(over[side]) + np.array(grow[side]) * size for side, size in cuts], float).reshape(-1, 4)
+    [[left, top, right, bottom]], [whole] = trimmed(box, np.zeros(len(others), np.int64), others)
+    assert whole
+    squares = {(x, y) for x in range(20) for y in range(20) if not any(a <= x < c and b <= y < d for a, b, c, d in others)}
+    assert len(squares) == (right - left) * (bottom - top)
+    assert all(left <= x < right and top <= y < bottom for x, y in squares)
+
+
+@pytest.mark.parametrize("other", [(5, -5, 8, 25), (2, 2, 9, 9), (-5, 5, 10, 9)])
+def test_oblongs_that_others_part_or_notch_are_left_to_polygons(other):
+    _, [whole] = trimmed(np.array([[0.0, 0.0, 20.0, 20.0]]), np.zeros(1, np.int64), np.array([other], float))
+    assert not whole

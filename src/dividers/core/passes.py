@@ -15,7 +15,7 @@ from dividers.core.geometry.shapes import Bools
 from dividers.core.job import Colour, Paint, Piece, Rates
 from dividers.core.layout import Layout
 from dividers.core.needs import Runs, bridged, find_runs, without_twins
-from dividers.core.rounds import Round, colour_order, kept_in, shared, split_by_conflicts, turns_of
+from dividers.core.rounds import Round, Tight, colour_order, kept_in, shared, split_by_conflicts, turns_of
 from dividers.core.tape import Strips, lay_strips
 
 # What labels commonly say where a job names no paint (common practice, no source).
@@ -70,14 +70,14 @@ class Pass:
 
 @dataclass(frozen=True)
 class Option:
-    """One way of taping a piece, with its figures. `tightest_mm` is the narrowest gap that made another round needed, or None."""
+    """One way of taping a piece, with its figures. `tight` tells where the tape is wider than the room beside its line."""
 
     taping: str
     passes: tuple[Pass, ...]
     rates: Rates
     paint_min: float
     wait_min: float
-    tightest_mm: float | None = None
+    tight: Tight | None = None
 
     @cached_property
     def strip_count(self) -> int:
@@ -123,15 +123,15 @@ def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, C
     order = colour_order(layouts, palette, piece.method.order)
     width = float(piece.method.tape.width_mm)
     turns = turns_of(layouts, order)
-    split, tightest = split_by_conflicts(turns, layouts, palette, width)
-    ways: list[tuple[str, list[Round], float | None]] = [
-        ("strips", shared(split, layouts, width), tightest),
-        ("pieces", shared(turns, layouts, width), None),
+    split, tight = split_by_conflicts(turns, layouts, palette, width)
+    ways: list[tuple[str, list[Round], Tight | None]] = [
+        ("strips", shared(split, layouts, width), tight),
+        ("pieces", shared(turns, layouts, width), tight),
     ]
     if all(map(_reserves_all, layouts)) and turns:
         painted = tuple(layout.painted for layout in layouts)
         ways.append(("reserve", [Round(order, painted)], None))
-    options = tuple(_option(piece, way, rounds, layouts, palette, gap) for way, rounds, gap in ways)
+    options = tuple(_option(piece, way, rounds, layouts, palette, narrow) for way, rounds, narrow in ways)
     return _choose(piece, options)
 
 
@@ -178,7 +178,7 @@ def _option(
     rounds: Sequence[Round],
     layouts: Sequence[Layout],
     palette: Mapping[str, Colour],
-    tightest_mm: float | None,
+    tight: Tight | None,
 ) -> Option:
     passes: list[Pass] = []
     for number, each in enumerate(rounds, 1):
@@ -192,7 +192,7 @@ def _option(
             Pass(number, each.colors, taping, tuple(layouts), each.painted, tuple(kept), float(piece.method.tape.width_mm))
         )
     paint, wait = _minutes(piece, rounds, layouts)
-    return Option(taping, tuple(passes), piece.method.rates, paint, wait, tightest_mm)
+    return Option(taping, tuple(passes), piece.method.rates, paint, wait, tight)
 
 
 def _minutes(piece: Piece, rounds: Sequence[Round], layouts: Sequence[Layout]) -> tuple[float, float]:

@@ -4,8 +4,6 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
 
-import numpy as np
-
 from dividers.core.errors import BadInput, BadJob, Fault
 from dividers.core.job import Job, Piece
 from dividers.core.layout import Layout, lay_out, widths_of
@@ -170,25 +168,20 @@ def _slivers(job: Job, layout: Layout) -> list[tuple[str, str]]:
 
 def _tape_warnings(job: Job, piece: Piece, taping: Taping) -> list[tuple[str, str]]:
     """What to say of tape that is wider than the ground beside its line."""
-    width = write_exact(piece.method.tape.width_mm, job.units)
-    if taping.chosen.tightest_mm is not None:
-        gap = write_exact(exact(taping.chosen.tightest_mm), job.units)
-        return [
-            (
-                "wider-than-cell",
-                f"The tape is {width} wide, but two parts of one colour lie {gap} apart, so they are painted in separate rounds. "
-                f"Tape of {gap} or less would do both in one.",
-            )
-        ]
-    slit = [strips.slit_mm for each in taping.chosen.passes for strips in each.strips]
-    narrow = np.concatenate([s[~np.isnan(s)] for s in slit]) if slit else np.zeros(0)
-    if not len(narrow):
+    chosen = taping.chosen
+    if chosen.tight is None:
         return []
-    least = write_exact(exact(float(narrow.min())), job.units)
-    return [
-        (
-            "wider-than-cell",
-            f"The tape is {width} wide; {len(narrow)} strips lie where there is room for less, the tightest {least}. "
-            f"Slit them lengthwise, or use tape of {least} or less.",
+    width = write_exact(piece.method.tape.width_mm, job.units)
+    gap = write_exact(exact(chosen.tight.gap_mm), job.units)
+    if chosen.taping == "strips":
+        message = (
+            f"The tape is {width} wide, but two parts of one colour lie {gap} apart, so they are painted in separate rounds. "
+            f"Tape of {gap} or less would do both in one."
         )
-    ]
+    else:
+        strips = "a strip lies" if chosen.tight.runs == 1 else f"{chosen.tight.runs} strips lie"
+        message = (
+            f"The tape is {width} wide; {strips} where there is room for less, the tightest {gap}. "
+            f"Slit them lengthwise, or use tape of {gap} or less."
+        )
+    return [("wider-than-cell", message)]

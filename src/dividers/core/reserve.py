@@ -10,8 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from dividers.core.geometry import ledger, polygons
-from dividers.core.geometry.overlaps import Crowd, overlapping
-from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Shapes, from_rings
+from dividers.core.geometry.overlaps import Crowd, overlapping, trimmed
+from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Shapes, chosen, from_rings, joined
 from dividers.core.job import Rectangle
 from dividers.core.patterns.parameters import Tiles
 from dividers.core.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
@@ -36,27 +36,56 @@ NO_LINES = Lines(np.zeros((0, 2)), np.zeros((0, 2)), np.zeros(0, object))
 
 @dataclass(frozen=True)
 class Reserve:
-    """All that is reserved on a sheet: every line's ground as one region, and in pieces to cut cells by."""
+    """All that is reserved on a sheet: the tape's lines, and the ground in pieces, which may lie on each other."""
 
     lines: Lines
-    whole: polygons.Region | None
     pieces: Shapes
 
     def cut_from(self, cells: Shapes) -> tuple[Shapes, Ints]:
         """The cells less the reserve, and which cell each part came from."""
-        crowd, pieces = Crowd(cells), Crowd(self.pieces)
-        index, other = overlapping(crowd, pieces)
-        parts = polygons.cut_back(crowd.polygons, index, pieces.polygons[other])
-        each = [parts.get(cell, [polygon]) for cell, polygon in enumerate(crowd.polygons)]
-        origin = np.repeat(np.arange(len(each)), [len(part) for part in each])
-        return polygons.from_polygons([part for several in each for part in several]), origin
+        pieces = Crowd(self.pieces)
+        return _cut(Crowd(cells), pieces, *overlapping(Crowd(cells), pieces))
 
     def inside(self, region: polygons.Region) -> Shapes:
-        """The reserve within a region, as separate shapes."""
-        return polygons.parts_inside(self.whole, region) if self.whole is not None else NO_SHAPES
+        """The reserve within a region, as shapes that don't overlap."""
+        pieces = Crowd(self.pieces)
+        if pieces.upright.all():
+            first, second = overlapping(pieces, pieces)
+            later = first > second
+            apart, _ = _cut(pieces, pieces, first[later], second[later])
+            return polygons.from_polygons(polygons.clipped(polygons.to_polygons(apart), region)[0])
+        return polygons.parts_inside(polygons.union(pieces.polygons), region)
 
 
-NOTHING_RESERVED = Reserve(NO_LINES, None, NO_SHAPES)
+NOTHING_RESERVED = Reserve(NO_LINES, NO_SHAPES)
+
+
+def _cut(crowd: Crowd, others: Crowd, index: Ints, other: Ints) -> tuple[Shapes, Ints]:
+    """Shapes less others that lie on them, others[other[k]] on crowd[index[k]] in order; and the shape each part came from.
+
+    Upright oblongs that stay oblongs are trimmed; the rest goes to polygon algebra.
+    """
+    upright = np.ones(len(crowd), bool)
+    upright[index[~others.upright[other]]] = False
+    upright &= crowd.upright
+    boxes, whole = trimmed(crowd.bounds, index, others.bounds[other])
+    whole &= upright
+    touched = np.zeros(len(crowd), bool)
+    touched[index] = True
+    simple = np.flatnonzero(whole & touched)
+    left, top, right, bottom = boxes[simple].T
+    solid = (right - left > SAME_POINT_MM) & (bottom - top > SAME_POINT_MM)
+    corners = np.stack([np.column_stack(c) for c in ((left, top), (right, top), (right, bottom), (left, bottom))], axis=1)
+    hard = ~whole[index]
+    parts = polygons.cut_back(crowd.polygons, index[hard], others.polygons[other[hard]]) if hard.any() else {}
+    rows = [(number, part) for number, several in parts.items() for part in several]
+    untouched = np.flatnonzero(~touched)
+    found = [chosen(crowd.shapes, untouched)]
+    found += [from_rings(corners[solid])] if solid.any() else []
+    found += [polygons.from_polygons([part for _, part in rows])] if rows else []
+    origin = np.concatenate([untouched, simple[solid], np.array([number for number, _ in rows], np.int64)])
+    order = np.argsort(origin, kind="stable")
+    return chosen(joined(found), order), origin[order]
 
 
 def along_lines(tiles: Tiles, area: Rectangle, width_mm: float, base: str) -> Reserve:
@@ -73,13 +102,11 @@ def along_lines(tiles: Tiles, area: Rectangle, width_mm: float, base: str) -> Re
     start, end = _beyond(start, end, area, width_mm)
     mitres = _mitres(borders, between, width_mm)
     bands = from_rings(_bands(start, end, width_mm)) if len(start) else NO_SHAPES
-    grounds = np.concatenate([polygons.to_polygons(bands), polygons.solid(mitres)])
     taped = _with_any(borders, lines, t0, t1, needed)
     tape = polygons.to_polygons(from_rings(_bands(start[taped], end[taped], width_mm))) if taped.any() else np.zeros(0, object)
     return Reserve(
         Lines(start[taped], end[taped], _with_mitres(tape, polygons.solid(mitres))),
-        polygons.union(grounds) if len(grounds) else None,
-        polygons.from_polygons(grounds),
+        joined([bands, polygons.from_polygons(mitres)]) if mitres else bands,
     )
 
 

@@ -91,23 +91,31 @@ def kept_in(layout: Layout, now: Bools, later: Bools, colors: Sequence[str], pal
     return result
 
 
+@dataclass(frozen=True)
+class Tight:
+    """Where tape has less room than it is wide: along how many runs, and the narrowest gap in mm."""
+
+    runs: int
+    gap_mm: float
+
+
 def split_by_conflicts(
     turns: Sequence[Round], layouts: Sequence[Layout], palette: Mapping[str, Colour], width_mm: float
-) -> tuple[list[Round], float | None]:
-    """Each turn in as many rounds as its conflicts need, and the narrowest gap in mm that made one needed."""
+) -> tuple[list[Round], Tight | None]:
+    """Each turn in as many rounds as its conflicts need, and where the tape is too wide to do a turn in one round."""
     rounds: list[Round] = []
-    tightest: float | None = None
+    tight: list[Tight] = []
     for number, turn in enumerate(turns):
         colourings = []
         for index, layout in enumerate(layouts):
             now = turn.painted[index]
             later = np.logical_or.reduce([np.zeros(len(now), bool), *(after.painted[index] for after in turns[number + 1 :])])
-            pairs, gap = conflicts(layout, now, kept_in(layout, now, later, turn.colors, palette), width_mm)
-            tightest = min((g for g in (tightest, gap) if g is not None), default=None)
+            pairs, narrow = conflicts(layout, now, kept_in(layout, now, later, turn.colors, palette), width_mm)
+            tight += [narrow] if narrow else []
             colourings.append(colour_graph(now, pairs))
         for part in range(max((int(c.max(initial=-1)) for c in colourings), default=-1) + 1):
             rounds.append(Round(turn.colors, tuple(c == part for c in colourings)))
-    return rounds, tightest
+    return rounds, Tight(sum(t.runs for t in tight), min(t.gap_mm for t in tight)) if tight else None
 
 
 def shared(rounds: Sequence[Round], layouts: Sequence[Layout], width_mm: float) -> list[Round]:
@@ -146,8 +154,8 @@ def _can_share(layout: Layout, one: Bools, other: Bools, width_mm: float) -> boo
     return True
 
 
-def conflicts(layout: Layout, painted: Bools, kept: Bools, width_mm: float) -> tuple[Ints, float | None]:
-    """Pairs of cells (n, 2) that can't share a round of long strips, and the narrowest gap between such cells in mm.
+def conflicts(layout: Layout, painted: Bools, kept: Bools, width_mm: float) -> tuple[Ints, Tight | None]:
+    """Pairs of cells (n, 2) that can't share a round of long strips, and where the gap between such cells is too narrow.
 
     A strip beside one cell would lie on the other: across a gap narrower than the tape, or further along its own line.
     """
@@ -160,12 +168,13 @@ def conflicts(layout: Layout, painted: Bools, kept: Bools, width_mm: float) -> t
     mine = runs.stretch_cell[np.repeat(first[run], many) + _counted(many)]
     theirs = np.repeat(cell, many)
     apart = mine != theirs
-    tightest = float(np.repeat(gap, many)[apart].min()) if apart.any() else None
+    runs_each = np.repeat(run, many)[apart]
+    tight = Tight(len(np.unique(runs_each)), float(np.repeat(gap, many)[apart].min())) if apart.any() else None
     after, between = _along(layout, runs, painted, width_mm)
     ends = np.concatenate([runs.stretch_cell[first[after + 1] - 1], runs.stretch_cell[first[after + 1]]])
     pairs = np.concatenate([np.column_stack([mine, theirs]), np.column_stack([ends, np.concatenate([between, between])])])
     pairs = np.sort(pairs[pairs[:, 0] != pairs[:, 1]], axis=1)
-    return np.unique(pairs, axis=0), tightest
+    return np.unique(pairs, axis=0), tight
 
 
 def _counted(many: Ints) -> Ints:

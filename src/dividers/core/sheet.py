@@ -11,7 +11,7 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.geometry.shapes import Floats
-from dividers.core.job import Fold, Panel, Rectangle, Surface
+from dividers.core.job import Panel, Rectangle, Surface
 
 SIDES = ("top", "right", "bottom", "left")
 
@@ -136,8 +136,3 @@ def _beside(here: Placed, side: int, panel: Panel, other_side: int) -> tuple[Pla
     top = {0: box.top - high, 2: box.bottom}.get(way, box.top)
     crease = (0, box.right if way == 1 else box.left) if way % 2 else (1, box.top if way == 0 else box.bottom)
     return Placed(panel, left, top, quarters), crease
-
-
-def joined_sides(folds: Sequence[Fold]) -> set[tuple[str, str]]:
-    """Every (panel, side) that lies on a fold."""
-    return {(fold.panel, fold.side) for fold in folds} | {(fold.other_panel, fold.other_side) for fold in folds}

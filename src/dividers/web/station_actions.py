@@ -28,10 +28,23 @@ def action_of(action: str) -> Act | None:
             return lambda document, piece: _remove(document, f"{piece}.pattern.colors", number)
         case "add-palette", []:
             return lambda document, piece: _add_to_palette(document)
+    if name == "fill" and len(places) == 4:
+        return lambda document, piece: _fill(document, f"{piece}.pattern.fills", places)
     if name in ("earlier", "later") and len(places) > 1:
         order = places[1].split(",")
         return lambda document, piece: put(document, f"{piece}.method.order", _moved(order, places[0], name))
     return None
+
+
+def _fill(document: Document, path: str, places: list[str]) -> None:
+    """Give a region a colour: in place of fill number places[0], or as a new one at (x, y) mm."""
+    number, x, y, color = places
+    fills = list(look_up(document, path) or [])
+    if number.isdigit() and int(number) < len(fills):
+        fills[int(number)] = {"at": fills[int(number)]["at"], "color": color or None}
+    else:
+        fills.append({"at": [f"{x} mm", f"{y} mm"], "color": color or None})
+    put(document, path, fills)
 
 
 def _moved(order: list[str], color: str, way: str) -> list[str]:

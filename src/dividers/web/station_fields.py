@@ -90,7 +90,16 @@ def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
     ground = Ground.of(sheets_of(piece.surface)[0], float(piece.method.tape.width_mm))
     present = _colors_to_start(job, piece)
     starts = {each.key: first_document(each.key, ground, job.units, present) for each in PATTERNS}
-    yield Field("pattern.kind", "Pattern", "picker", options=kinds, section="Pattern", values=(pattern.key,), starts=starts)
+    yield Field(
+        "pattern.kind",
+        "Pattern",
+        "picker",
+        pattern.summary,
+        options=kinds,
+        section="Pattern",
+        values=(pattern.key,),
+        starts=starts,
+    )
     for group, members in pattern.groups().items():
         chosen = next((p.key for p in members if piece.pattern.values[p.key]), members[0].key)
         options = tuple((p.key, p.title) for p in members)

@@ -3,12 +3,15 @@
 from collections.abc import Callable
 from typing import Any
 
+import numpy as np
 from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from dividers.core.errors import BadJob, Fault, NotFound
 from dividers.core.patterns import BY_KEY
+from dividers.core.patterns.facets import Region, regions_of
+from dividers.core.patterns.ground import Ground
 from dividers.core.plan import PiecePlan
 from dividers.core.rounds import colour_order
 from dividers.core.scene import View
@@ -143,8 +146,24 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
         "swatch": Markup(pictures.swatch(opened.revision.document, plan.piece.key)),
         "building": request.values.get("view") == "build",
         "rounds": plan.taping.chosen.passes,
+        "regions": _regions(plan),
         "icons": {kind: Markup(pictures.pattern_icon(kind)) for kind in BY_KEY},
     }
+
+
+def _regions(plan: PiecePlan) -> list[tuple[str, Region, str]]:
+    """The regions of free facets: the key of a cell in each, the region, and its colour ("" for base) or "striped"."""
+    pattern, layout = plan.piece.pattern, plan.layouts[0]
+    if pattern.kind != "facets" or layout.tiles.regions is None:
+        return []
+    owner = np.where(layout.origins >= 0, layout.tiles.regions[layout.origins], -1)
+    rows = []
+    for number, region in enumerate(regions_of(Ground.of(layout.sheet, 0.0), pattern.values)):
+        cells = np.flatnonzero(owner == number)
+        fill = pattern.values["fills"][region.fill] if region.fill is not None else None
+        color = "" if fill is None else "striped" if fill.stripe_mm else fill.colors[0] or ""
+        rows.append((plan.cell_keys[0][cells[0]] if len(cells) else "", region, color))
+    return rows
 
 
 LISTS: dict[str, Callable[[PiecePlan, editing.Opened, int], dict[str, Any]]] = {

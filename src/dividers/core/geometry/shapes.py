@@ -16,7 +16,6 @@ Ints = npt.NDArray[np.int64]
 Bools = npt.NDArray[np.bool_]
 
 Point = tuple[float, float]
-Ring = Sequence[Point]
 
 
 @dataclass(frozen=True)
@@ -72,13 +71,6 @@ class Shapes:
             return np.zeros((0, 4))
         starts = self.ring_starts[self.shape_starts[:-1]]
         return np.hstack([np.minimum.reduceat(self.points, starts), np.maximum.reduceat(self.points, starts)])
-
-    def rings(self, shape: int) -> list[list[Point]]:
-        """The rings of one shape as lists of points."""
-        return [
-            [(float(x), float(y)) for x, y in self.points[self.ring_starts[ring] : self.ring_starts[ring + 1]]]
-            for ring in range(self.shape_starts[shape], self.shape_starts[shape + 1])
-        ]
 
     def __iter__(self) -> Iterator[list[list[Point]]]:
         """The rings of each shape in turn."""

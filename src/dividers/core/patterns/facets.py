@@ -2,13 +2,14 @@
 
 import itertools
 import math
+from dataclasses import dataclass
 from fractions import Fraction
 
 import numpy as np
 
 from dividers.core.errors import BadInput
 from dividers.core.geometry import polygons
-from dividers.core.geometry.shapes import Floats, Point, Shapes, chosen, joined
+from dividers.core.geometry.shapes import Floats, Ints, Point, Shapes, chosen, joined
 from dividers.core.job import Rectangle
 from dividers.core.patterns.free import Fill
 from dividers.core.patterns.ground import Ground
@@ -24,16 +25,14 @@ def lay(ground: Ground, values: Values) -> Tiles:
     area = ground.area
     points = located(values["points"], area)
     segments = _segments(values["lines"], points)
-    left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
-    regions, loose_mm = polygons.faces(segments, [(left, top), (right, top), (right, bottom), (left, bottom)])
+    regions, loose_mm = _faces(area, segments)
     notes = list(near_misses(segments, points, values["lines"]))
     if loose_mm > 1:
         notes.append(
             Note("loose-line", "Lines that bound nothing come to {}; they end inside a region.", "lines", (_mm(loose_mm),))
         )
     fills: tuple[Fill, ...] = values["fills"]
-    places = np.array([(float(area.left + f.x_mm), float(area.top + f.y_mm)) for f in fills]).reshape(-1, 2)
-    holder = polygons.holding(polygons.to_polygons(regions), places)
+    holder = _holders(area, regions, fills)
     for number in np.flatnonzero(holder < 0):
         raise BadInput("No region holds that place: it lies on a line or outside the field.", f"fills.{number}")
     filled = {int(region): fill for region, fill in zip(holder, fills, strict=True)}
@@ -49,6 +48,38 @@ def lay(ground: Ground, values: Values) -> Tiles:
             slots += [colors.index(fill.colors[turn % len(fill.colors)]) if fill else len(colors) - 1] * len(piece)
             owners += [region] * len(piece)
     return Tiles(joined(parts), np.array(slots), colors, tuple(notes), regions=np.array(owners))
+
+
+def _faces(area: Rectangle, segments: Floats) -> tuple[Shapes, float]:
+    left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
+    return polygons.faces(segments, [(left, top), (right, top), (right, bottom), (left, bottom)])
+
+
+def _holders(area: Rectangle, regions: Shapes, fills: tuple[Fill, ...]) -> Ints:
+    """The region that each fill's place lies in, or -1."""
+    places = np.array([(float(area.left + f.x_mm), float(area.top + f.y_mm)) for f in fills]).reshape(-1, 2)
+    return polygons.holding(polygons.to_polygons(regions), places)
+
+
+@dataclass(frozen=True)
+class Region:
+    """One region: a place well inside it, measured as fills are (mm from the field's left and top), and its fill by number."""
+
+    x_mm: float
+    y_mm: float
+    fill: int | None
+
+
+def regions_of(ground: Ground, values: Values) -> list[Region]:
+    """Every region that the lines make, for filling them one by one. Raises BadInput as `lay` does."""
+    area = ground.area
+    shapes, _ = _faces(area, _segments(values["lines"], located(values["points"], area)))
+    holder = _holders(area, shapes, values["fills"]).tolist()
+    inner = polygons.inner_points(polygons.to_polygons(shapes)).tolist()
+    return [
+        Region(x - float(area.left), y - float(area.top), holder.index(number) if number in holder else None)
+        for number, (x, y) in enumerate(inner)
+    ]
 
 
 def _segments(paths: tuple[tuple[str, ...], ...], points: dict[str, Point]) -> Floats:

@@ -12,11 +12,10 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class Ground:
-    """The oblong to be tiled, in mm on its sheet; creases as the x of upright and the y of level folds; openings on it."""
+    """The oblong to be tiled, in mm on its sheet; the y of its level folds; openings on it."""
 
     area: Rectangle
     tape_mm: float = 24.0
-    upright_folds: tuple[Fraction, ...] = ()
     level_folds: tuple[Fraction, ...] = ()
     openings: tuple[Rectangle, ...] = ()
 
@@ -26,7 +25,6 @@ class Ground:
         return cls(
             sheet.area,
             tape_mm,
-            tuple(crease.at for crease in sheet.creases if crease.axis == 0),
             tuple(crease.at for crease in sheet.creases if crease.axis == 1),
             sheet.openings,
         )
