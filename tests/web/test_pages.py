@@ -1,6 +1,7 @@
 """Pages without a browser: headers, hosts, tokens, limits; hostile input is never a 500."""
 
 import io
+import json
 import re
 
 import pytest
@@ -210,4 +211,32 @@ def test_the_order_of_colours_is_moved(client):
     revision = re.search(r'name="revision" value="(\d+)"', page)[1]
     page = client.post(address, data={"revision": revision, "action": "earlier:night:brass,night"}).text
     assert page.index("Night blue earlier") < page.index("Old brass earlier")
+    client.post("/jobs/1/undo")
+
+
+def test_a_region_is_given_a_colour_where_it_lies(client):
+    address = "/jobs/1/poster/pattern"
+
+    def colors():
+        return [fill.get("color") for fill in json.loads(client.get("/jobs/1.json").text)["pieces"][-2]["pattern"]["fills"]]
+
+    before = colors()
+    page = client.get(address).text
+    actions = re.findall(r'<option value="(fill:[^"]+)"', page)
+    in_place = next(action for action in actions if action.startswith("fill:0:") and action.endswith(":clay"))
+    new = next(action for action in actions if action.startswith("fill:new:") and action.endswith(":rust"))
+    for action in (in_place, new):
+        page = client.get(address).text
+        client.post(address, data={"revision": re.search(r'name="revision" value="(\d+)"', page)[1], "action": action})
+    assert colors() == ["clay", *before[1:], "rust"]
+    client.post("/jobs/1/undo")
+    client.post("/jobs/1/undo")
+
+
+def test_a_count_that_fits_is_taken(client):
+    page = client.get(f"{PIECE}/pattern").text
+    revision = re.search(r'name="revision" value="(\d+)"', page)[1]
+    assert "fit:count:11" in page
+    page = client.post(f"{PIECE}/pattern", data={"revision": revision, "action": "fit:count:11"}).text
+    assert re.search(r'name="pattern.count" value="11"', page)
     client.post("/jobs/1/undo")

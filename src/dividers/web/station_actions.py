@@ -30,6 +30,8 @@ def action_of(action: str) -> Act | None:
             return lambda document, piece: _add_to_palette(document)
     if name == "fill" and len(places) == 4:
         return lambda document, piece: _fill(document, f"{piece}.pattern.fills", places)
+    if name == "fit" and len(places) == 2 and places[1].isdigit() and len(places[1]) < 5:
+        return lambda document, piece: put(document, f"{piece}.pattern.{places[0]}", int(places[1]))
     if name in ("earlier", "later") and len(places) > 1:
         order = places[1].split(",")
         return lambda document, piece: put(document, f"{piece}.method.order", _moved(order, places[0], name))

@@ -9,6 +9,8 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from dividers.core.errors import BadJob, Fault, NotFound
+from dividers.core.fit import divisions_of, reason
+from dividers.core.lengths import write_exact
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.facets import Region, regions_of
 from dividers.core.patterns.ground import Ground
@@ -147,8 +149,26 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
         "building": request.values.get("view") == "build",
         "rounds": plan.taping.chosen.passes,
         "regions": _regions(plan),
+        "divisions": _divisions(plan, opened),
         "icons": {kind: Markup(pictures.pattern_icon(kind)) for kind in BY_KEY},
     }
+
+
+def _divisions(plan: PiecePlan, opened: editing.Opened) -> list[dict[str, Any]]:
+    """For each count that divides a run: the counts near it with what they give and why."""
+    job = opened.job
+    return [
+        {
+            "title": division.parameter.title,
+            "key": division.parameter.key,
+            "run": write_exact(division.run_mm, job.units),
+            "rows": [
+                (c, write_exact(c.size_mm, job.units), reason(c, job.graduation), c.count == division.count)
+                for c in division.candidates
+            ],
+        }
+        for division in divisions_of(job, plan.piece, plan.layouts[0].sheet)
+    ]
 
 
 def _regions(plan: PiecePlan) -> list[tuple[str, Region, str]]:

@@ -40,7 +40,17 @@ PATTERN = Pattern(
     title="Basket weave",
     summary="Blocks of slats, level and upright.",
     parameters=(
-        Parameter("columns", "Equal blocks", "count", "how many across", 6, Fraction(1), Fraction(MOST_COUNT), group="divide"),
+        Parameter(
+            "columns",
+            "Equal blocks",
+            "count",
+            "how many across",
+            6,
+            Fraction(1),
+            Fraction(MOST_COUNT),
+            group="divide",
+            divides="across",
+        ),
         Parameter("block", "Block", "length", "each side, from the top left", least=Fraction(6), group="divide"),
         Parameter("slats", "Slats in a block", "count", "", 3, Fraction(1), Fraction(12)),
         Parameter("colors", "Level and upright", "colors", "more colours go on slat by slat"),

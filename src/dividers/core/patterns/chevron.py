@@ -60,7 +60,17 @@ PATTERN = Pattern(
     title="Chevrons",
     summary="Bands that zigzag.",
     parameters=(
-        Parameter("columns", "Equal columns", "count", "one leg each", 6, Fraction(1), Fraction(MOST_COUNT), group="divide"),
+        Parameter(
+            "columns",
+            "Equal columns",
+            "count",
+            "one leg each",
+            6,
+            Fraction(1),
+            Fraction(MOST_COUNT),
+            group="divide",
+            divides="across",
+        ),
         Parameter(
             "column", "Column width", "length", "from the left; the last is cut short", least=Fraction(2), group="divide"
         ),

@@ -115,9 +115,20 @@ PATTERN = Pattern(
     title="Diamonds",
     summary="Diamonds that touch at their points.",
     parameters=(
-        Parameter("columns", "Equal columns", "count", "how many across", 5, Fraction(1), MOST, group="divide"),
+        Parameter(
+            "columns", "Equal columns", "count", "how many across", 5, Fraction(1), MOST, group="divide", divides="across"
+        ),
         Parameter("width", "Width", "length", "point to point, from the left", least=Fraction(4), group="divide"),
-        Parameter("rows", "Rows", "count", "with columns; empty makes them nearly square on point", None, Fraction(1), MOST),
+        Parameter(
+            "rows",
+            "Rows",
+            "count",
+            "with columns; empty makes them nearly square on point",
+            None,
+            Fraction(1),
+            MOST,
+            divides="down",
+        ),
         Parameter("height", "Height", "length", "with width, point to point; empty is as wide", None, Fraction(4)),
         Parameter("shift", "Begin with", "choice", "a whole or a half diamond at the edge", "whole", choices=("whole", "half")),
         Parameter("colors", "Diamonds and between", "colors", "first the diamonds, then what lies between them"),

@@ -43,7 +43,17 @@ def first(ground: Ground) -> dict[str, object]:
 
 
 GRID = (
-    Parameter("columns", "Equal columns", "count", "how many across", 8, Fraction(1), Fraction(MOST_COUNT), group="divide"),
+    Parameter(
+        "columns",
+        "Equal columns",
+        "count",
+        "how many across",
+        8,
+        Fraction(1),
+        Fraction(MOST_COUNT),
+        group="divide",
+        divides="across",
+    ),
     Parameter("width", "Width", "length", "from flat side to flat side", least=Fraction(4), group="divide"),
 )
 

@@ -28,7 +28,8 @@ class Parameter:
 
     `kind` is length | lengths | count | share | choice | flag | direction | color | colors | points | paths | fills. `least` and
     `most` bound a count, a length (mm) or a share. Parameters with the same `group` exclude each other: exactly one of them is
-    given. A `needed` one has no default.
+    given. A `needed` one has no default. A count that `divides` a run into equal parts says which: across, down, or run, the way
+    across the pattern's direction.
     """
 
     key: str
@@ -41,6 +42,7 @@ class Parameter:
     choices: tuple[str, ...] = ()
     group: str = ""
     needed: bool = False
+    divides: str = ""
 
 
 @dataclass(frozen=True)

@@ -208,6 +208,7 @@ PATTERN = Pattern(
             Fraction(1),
             Fraction(MOST_BANDS),
             group="divide",
+            divides="run",
         ),
         Parameter(
             "widths",

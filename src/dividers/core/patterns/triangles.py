@@ -41,7 +41,17 @@ PATTERN = Pattern(
     title="Triangles",
     summary="Rows of points up and points down.",
     parameters=(
-        Parameter("columns", "Equal columns", "count", "how many across", 8, Fraction(1), Fraction(MOST_COUNT), group="divide"),
+        Parameter(
+            "columns",
+            "Equal columns",
+            "count",
+            "how many across",
+            8,
+            Fraction(1),
+            Fraction(MOST_COUNT),
+            group="divide",
+            divides="across",
+        ),
         Parameter("width", "Side", "length", "of a triangle", least=Fraction(4), group="divide"),
         Parameter("height", "Height", "length", "of a row; empty makes all sides equal", None, Fraction(4)),
         Parameter("colors", "Colours in turn", "colors", "along a row, point up first; base leaves one unpainted"),

@@ -1,0 +1,68 @@
+"""Dividing a run: against brute force on exact fractions, and against the theory of rounding."""
+
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from jobs import wall
+
+from dividers.core.fit import NEAR, candidates, divisions_of, reason
+from dividers.core.job_reader import read_job
+from dividers.core.lengths import GRADUATIONS, read_length
+from dividers.core.sheet import sheets_of
+
+SIXTEENTH = GRADUATIONS["1/16 in"]
+
+
+@given(st.integers(20, 200_000), st.integers(0, 500), st.integers(1, 60), st.sampled_from(list(GRADUATIONS.values())))
+def test_running_dimensions_are_off_by_half_a_graduation_at_most_and_stepping_off_by_so_many(run, start, count, graduation):
+    """Running dimensions from one datum against chained ones (ISO 129, from memory): errors don't add up, or do."""
+    low, high = Fraction(start, 7), Fraction(start, 7) + Fraction(run, 13)
+    for candidate in candidates(low, high, count, 2, (), graduation, 1000):
+        half = graduation.step_mm / 2
+        assert candidate.running_mm <= half
+        assert abs(candidate.stepping_mm) <= (candidate.count - 1) * half
+        stepped = read_length(candidate.reading.text, "in").mm * (candidate.count - 1)
+        true = (high - low) / candidate.count * (candidate.count - 1)
+        assert candidate.stepping_mm == stepped - true
+        assert candidate.on_marks == (read_length(candidate.reading.text, "in").mm == candidate.size_mm)
+
+
+@given(st.integers(100, 4000), st.integers(2, 30), st.lists(st.integers(1, 3999), max_size=4), st.integers(1, 4))
+def test_parts_and_ends_are_what_counting_gives(run, count, sides, colors):
+    """Sides and repeats on a grid of 1 mm: every line is drawn, and what is left beside it looked at."""
+    found = candidates(Fraction(0), Fraction(run), count, colors, [Fraction(s) for s in sides], GRADUATIONS["1 mm"], 1000)
+    assert sorted(c.count for c in found) == list(range(max(1, count - NEAR), count + NEAR + 1))
+    for candidate in found:
+        lines = [Fraction(run) * n / candidate.count for n in range(candidate.count + 1)]
+        gaps = [abs(line - side) for side in sides if side < run for line in lines if 0 < abs(line - side) < candidate.size_mm]
+        assert candidate.part_mm == min(gaps, default=None)
+        assert candidate.ends_match == (0 % colors == (candidate.count - 1) % colors)
+
+
+def test_a_count_near_the_wish_that_lies_on_the_marks_comes_first():
+    """Common practice, no source: 119 in make 4 of 29 3/4 in, which a tape measure shows; 5 would be 23 4/5."""
+    job = read_job(wall(panel={"width": "119"}, pattern={"count": 4}))
+    [division] = divisions_of(job, job.pieces[0], sheets_of(job.pieces[0].surface)[0])
+    assert division.candidates[0].count == 4
+    by_count = {candidate.count: candidate for candidate in division.candidates}
+    assert (by_count[4].on_marks, by_count[5].on_marks, by_count[7].on_marks) == (True, False, True)
+    assert reason(by_count[4], SIXTEENTH) == "29 3/4 in lies on the tape's marks. The ends differ."
+    assert "stepping off would be 1/16 in out" in reason(by_count[5], SIXTEENTH)
+
+
+@pytest.mark.parametrize(
+    ("pattern", "keys"),
+    [
+        ({"kind": "stripes", "direction": "horizontal", "count": 5}, {"count": 96}),
+        ({"kind": "stripes", "direction": 30, "count": 5}, {}),
+        ({"kind": "stripes", "count": None, "widths": ["7"]}, {}),
+        ({"kind": "diamonds", "direction": None, "count": None, "columns": 5, "rows": 3}, {"columns": 120, "rows": 96}),
+        ({"kind": "chevron", "direction": None, "count": None, "columns": 5, "rise": "7", "band": "9"}, {"columns": 120}),
+    ],
+)
+def test_counts_divide_the_run_that_they_count(pattern, keys):
+    job = read_job(wall(pattern=pattern))
+    found = divisions_of(job, job.pieces[0], sheets_of(job.pieces[0].surface)[0])
+    assert {d.parameter.key: d.run_mm / Fraction("25.4") for d in found} == keys
