@@ -81,6 +81,7 @@ def test_neighbours_in_a_turned_lattice_only_touch(columns, rows, turn):
     assert len(first) == columns * rows
 
 
+@settings(max_examples=15)
 @given(st.integers(20, 200), st.integers(1, 89))
 def test_long_slanting_strips_are_found_by_slices_as_by_whole_boxes(length, turn):
     """Above SOON_DONE comparisons a tree of sliced boxes is searched: both ways give the same pairs."""

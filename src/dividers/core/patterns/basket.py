@@ -5,7 +5,7 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.geometry.shapes import from_rings
-from dividers.core.patterns.grids import MOST_COUNT, refuse_too_many
+from dividers.core.patterns.grids import columns, refuse_too_many
 from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
@@ -40,17 +40,7 @@ PATTERN = Pattern(
     title="Basket weave",
     summary="Blocks of slats, level and upright.",
     parameters=(
-        Parameter(
-            "columns",
-            "Equal blocks",
-            "count",
-            "how many across",
-            6,
-            Fraction(1),
-            Fraction(MOST_COUNT),
-            group="divide",
-            divides="across",
-        ),
+        columns(6, "Equal blocks"),
         Parameter("block", "Block", "length", "each side, from the top left", least=Fraction(6), group="divide"),
         Parameter("slats", "Slats in a block", "count", "", 3, Fraction(1), Fraction(12)),
         Parameter("colors", "Level and upright", "colors", "more colours go on slat by slat"),

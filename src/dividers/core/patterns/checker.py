@@ -8,7 +8,7 @@ from dividers.core.errors import BadInput
 from dividers.core.geometry.shapes import Floats, from_rings
 from dividers.core.job import Rectangle
 from dividers.core.patterns.borders import BORDER, bordered
-from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, steps_of, stops
+from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, columns, steps_of, stops
 from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import Parameter, Pattern, Tiles, Values
 
@@ -56,17 +56,7 @@ PATTERN = Pattern(
     title="Chequers",
     summary="Two colours, square by square.",
     parameters=(
-        Parameter(
-            "columns",
-            "Columns",
-            "count",
-            "how many across",
-            8,
-            Fraction(1),
-            Fraction(MOST_COUNT),
-            group="divide",
-            divides="across",
-        ),
+        columns(8, "Columns"),
         Parameter("size", "Size", "length", "of one chequer, from the top left", least=Fraction(2), group="divide"),
         Parameter(
             "rows",

@@ -7,7 +7,7 @@ import numpy as np
 
 from dividers.core.errors import BadInput
 from dividers.core.geometry.shapes import from_rings
-from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT
+from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, columns
 from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Tiles, Values
 
@@ -60,17 +60,7 @@ PATTERN = Pattern(
     title="Chevrons",
     summary="Bands that zigzag.",
     parameters=(
-        Parameter(
-            "columns",
-            "Equal columns",
-            "count",
-            "one leg each",
-            6,
-            Fraction(1),
-            Fraction(MOST_COUNT),
-            group="divide",
-            divides="across",
-        ),
+        columns(6, told="one leg each"),
         Parameter(
             "column", "Column width", "length", "from the left; the last is cut short", least=Fraction(2), group="divide"
         ),

@@ -9,7 +9,7 @@ from dividers.core.geometry.shapes import Floats, from_rings
 from dividers.core.job import Rectangle
 from dividers.core.patterns.borders import BORDER, bordered
 from dividers.core.patterns.checker import nearest_rows
-from dividers.core.patterns.grids import LIGHT, MOST_CELLS, MOST_COUNT, light_from, steps_of
+from dividers.core.patterns.grids import LIGHT, MOST_CELLS, MOST_COUNT, columns, light_from, steps_of
 from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Stud, Tiles, Values
 
@@ -115,9 +115,7 @@ PATTERN = Pattern(
     title="Diamonds",
     summary="Diamonds that touch at their points.",
     parameters=(
-        Parameter(
-            "columns", "Equal columns", "count", "how many across", 5, Fraction(1), MOST, group="divide", divides="across"
-        ),
+        columns(5),
         Parameter("width", "Width", "length", "point to point, from the left", least=Fraction(4), group="divide"),
         Parameter(
             "rows",

@@ -25,6 +25,12 @@ LIGHT = Parameter(
 )
 
 
+def columns(default: int, title: str = "Equal columns", told: str = "how many across") -> Parameter:
+    """The parameter of patterns that divide their ground's width by a count."""
+    most = Fraction(MOST_COUNT)
+    return Parameter("columns", title, "count", told, default, Fraction(1), most, group="divide", divides="across")
+
+
 def light_from(corner: str) -> Point | None:
     """The unit vector towards the light."""
     if corner == "none":

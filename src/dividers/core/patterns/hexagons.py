@@ -6,7 +6,7 @@ import numpy as np
 
 from dividers.core.geometry.shapes import Floats, Ints, from_rings
 from dividers.core.job import Rectangle
-from dividers.core.patterns.grids import MOST_COUNT, refuse_too_many
+from dividers.core.patterns.grids import columns, refuse_too_many
 from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
@@ -43,17 +43,7 @@ def first(ground: Ground) -> dict[str, object]:
 
 
 GRID = (
-    Parameter(
-        "columns",
-        "Equal columns",
-        "count",
-        "how many across",
-        8,
-        Fraction(1),
-        Fraction(MOST_COUNT),
-        group="divide",
-        divides="across",
-    ),
+    columns(8),
     Parameter("width", "Width", "length", "from flat side to flat side", least=Fraction(4), group="divide"),
 )
 

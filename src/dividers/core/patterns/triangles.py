@@ -5,7 +5,7 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.geometry.shapes import from_rings
-from dividers.core.patterns.grids import MOST_COUNT, refuse_too_many
+from dividers.core.patterns.grids import columns, refuse_too_many
 from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
@@ -41,17 +41,7 @@ PATTERN = Pattern(
     title="Triangles",
     summary="Rows of points up and points down.",
     parameters=(
-        Parameter(
-            "columns",
-            "Equal columns",
-            "count",
-            "how many across",
-            8,
-            Fraction(1),
-            Fraction(MOST_COUNT),
-            group="divide",
-            divides="across",
-        ),
+        columns(8),
         Parameter("width", "Side", "length", "of a triangle", least=Fraction(4), group="divide"),
         Parameter("height", "Height", "length", "of a row; empty makes all sides equal", None, Fraction(4)),
         Parameter("colors", "Colours in turn", "colors", "along a row, point up first; base leaves one unpainted"),
