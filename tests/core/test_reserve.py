@@ -70,3 +70,16 @@ def test_tape_runs_the_whole_line_and_ends_at_openings():
         if abs(strips.start[k][1] - strips.end[k][1]) < 1e-6
     ]
     assert level == [(24.0, 120.0), (48.0, 50.0), (48.0, 50.0), (72.0, 50.0), (72.0, 50.0)]
+
+
+def test_marks_are_made_on_the_middle_of_reserved_lines():
+    """Common practice, no source: with reserve tape distances are from line middle to line middle."""
+    plan = planned(kind="brick", course="12", length="30", joint="1/2", colors=["ink", "madder"])
+    left = [mark for mark in plan.marks if mark.line == "left edge"]
+    assert sorted(mark.reading.text for mark in left) == sorted(f"{12 * n} in" for n in range(1, 8))
+    assert {mark.side for mark in left} == {"under the tape, to erase"}
+    assert {mark.reading.text for mark in plan.marks if mark.line == "top edge" and not mark.what} <= {
+        "30 in",
+        "60 in",
+        "90 in",
+    }

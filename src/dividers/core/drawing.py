@@ -212,6 +212,7 @@ class _Builder:
 
     def _add_marks(self, placed: Placed, layout: Layout) -> None:
         panel = placed.panel
+        layout = layout.plain or layout
         borders = layout.borders
         if layout.tiles.start_lines is None and not layout.tiles.torn:
             for line in lines_to_mark(layout):

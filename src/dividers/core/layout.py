@@ -27,7 +27,8 @@ class Layout:
     `slots` (n,) picks each cell's palette key from `colors`, None stays base; `under` a translucent colour painted below it, or
     NOTHING; `layers` the coat it belongs to, 0 but for translucent patterns. `panels` tells the sheet's panel that each lies on; `reserved` which of them are reserves; `origins` the tile
     that each cell came from, or NOTHING. `tape_lines` are the centre
-    lines of the tape that reserves them. Studs are points (n, 2).
+    lines of the tape that reserves them. `plain` is the same without its reserves, for marks: reserve tape is centred on the pattern's
+    lines; it is `lined`, that is, its lines are marked between any two regions.
     """
 
     sheet: Sheet
@@ -42,6 +43,8 @@ class Layout:
     origins: Ints
     tiles: Tiles
     tape_lines: reserve.Lines = reserve.NO_LINES
+    plain: "Layout | None" = None
+    lined: bool = False
 
     @property
     def notes(self) -> tuple[Note, ...]:
@@ -100,6 +103,7 @@ class Layout:
             reserved=self.reserved[here],
             origins=self.origins[here],
             tiles=self.tiles.seen_by(placed),
+            plain=self.plain.by_panel[number] if self.plain else None,
         )
 
     @property
@@ -130,41 +134,64 @@ def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float) -> 
                 kind.reserve_key,
             )
         taken = reserve.along_lines(tiles, sheet.area, width_mm, base)
-    parts, origins, panels, reserves, on = [], [], [], [], []
+    plain = _cut(sheet, tiles, base)
+    return replace(_less(plain, taken), plain=replace(plain, lined=True)) if width_mm else plain
+
+
+def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
+    """The tiles cut to every field of a sheet less the openings."""
+    parts, origins, panels = [], [], []
     for number, placed in enumerate(sheet.placed):
         field = placed.box(placed.panel.field)
         holes = [placed.box(opening.box) for opening in placed.panel.openings]
-        region = polygons.region(corners(field), [corners(hole) for hole in holes])
-        cells, origin = polygons.cut_to(tiles.shapes, region, _inside(tiles.shapes, field, holes))
-        if width_mm:
-            cells, kept = taken.cut_from(cells)
-            origin = origin[kept]
-            left = taken.inside(region)
-            reserves.append(left)
-            on.append(np.full(len(left), number))
+        cells, origin = polygons.cut_to(tiles.shapes, _region(placed), _inside(tiles.shapes, field, holes))
         parts.append(cells)
         origins.append(origin)
         panels.append(np.full(len(cells), number))
-    origin = np.concatenate(origins)
-    colors = (*(None if color == base else color for color in tiles.colors), None)
-    lines = sum(len(part) for part in reserves)
-    cells = joined([*parts, *reserves])
-    none = len(colors) - 1
-    under = tiles.under[origin] if tiles.under is not None else np.full(len(origin), ledger.NOTHING)
-    layers = tiles.layers[origin] if tiles.layers is not None else np.zeros(len(origin))
+    cells, origin = joined(parts), np.concatenate(origins).astype(np.int64)
+    none = np.full(len(origin), ledger.NOTHING)
     return Layout(
         sheet=sheet,
         cells=cells,
-        slots=np.concatenate([tiles.slots[origin], np.full(lines, none)]).astype(np.int64),
-        colors=colors,
+        slots=tiles.slots[origin].astype(np.int64),
+        colors=(*(None if color == base else color for color in tiles.colors), None),
         borders=ledger.borders_of(cells),
-        panels=np.concatenate([*panels, *on]).astype(np.int64),
-        under=np.concatenate([under, np.full(lines, ledger.NOTHING)]).astype(np.int64),
-        layers=np.concatenate([layers, np.zeros(lines)]).astype(np.int64),
-        reserved=np.arange(len(cells)) >= len(origin),
-        origins=np.concatenate([origin, np.full(lines, ledger.NOTHING)]).astype(np.int64),
-        tape_lines=taken.lines,
+        panels=np.concatenate(panels).astype(np.int64),
+        under=tiles.under[origin].astype(np.int64) if tiles.under is not None else none,
+        layers=(tiles.layers[origin] if tiles.layers is not None else np.zeros(len(origin))).astype(np.int64),
+        reserved=np.zeros(len(origin), bool),
+        origins=origin,
         tiles=tiles,
+    )
+
+
+def _region(placed: Placed) -> polygons.Region:
+    """A panel's field less its openings, on the sheet."""
+    holes = [corners(placed.box(opening.box)) for opening in placed.panel.openings]
+    return polygons.region(corners(placed.box(placed.panel.field)), holes)
+
+
+def _less(plain: Layout, taken: reserve.Reserve) -> Layout:
+    """A layout less what is reserved, which follows its cells as cells of its own."""
+    cells, kept = taken.cut_from(plain.cells)
+    lines = [taken.inside(_region(placed)) for placed in plain.sheet.placed]
+    count = sum(len(each) for each in lines)
+    every = joined([cells, *lines])
+
+    def followed(column: Ints, value: int) -> Ints:
+        return np.concatenate([column[kept], np.full(count, value)]).astype(np.int64)
+
+    return replace(
+        plain,
+        cells=every,
+        slots=followed(plain.slots, len(plain.colors) - 1),
+        borders=ledger.borders_of(every),
+        panels=np.concatenate([plain.panels[kept], *(np.full(len(each), n) for n, each in enumerate(lines))]).astype(np.int64),
+        under=followed(plain.under, ledger.NOTHING),
+        layers=followed(plain.layers, 0),
+        reserved=np.arange(len(every)) >= len(kept),
+        origins=followed(plain.origins, ledger.NOTHING),
+        tape_lines=taken.lines,
     )
 
 

@@ -31,14 +31,24 @@ class Places:
 
 
 def meeting(layout: Layout) -> Bools:
-    """The borders that paint meets: between cells of two looks, or on a margin that isn't the panel's own edge."""
+    """The borders that paint meets: between cells of two looks, or of two regions with a line between
+    them, or on a margin that isn't the panel's own edge."""
     borders = layout.borders
     look = np.append(_looks(layout), -1)
     paint = np.append(layout.painted, False)
     plus, minus = borders.plus, borders.minus
     inside = (plus != NOTHING) & (minus != NOTHING)
-    meets: Bools = (look[plus] != look[minus]) & (paint[plus] | paint[minus]) & (inside | _on_margin(layout))
+    told_apart = look[plus] != look[minus]
+    if layout.lined:
+        told_apart |= inside & (_regions(layout)[plus] != _regions(layout)[minus])
+    meets: Bools = told_apart & (paint[plus] | paint[minus]) & (inside | _on_margin(layout))
     return meets
+
+
+def _regions(layout: Layout) -> Ints:
+    """The pattern's region that each cell belongs to, and one more for what lies outside."""
+    regions = layout.tiles.regions if layout.tiles.regions is not None else np.arange(len(layout.tiles.shapes))
+    return np.append(regions[layout.origins], -1)
 
 
 def _looks(layout: Layout) -> Ints:

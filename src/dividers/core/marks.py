@@ -73,6 +73,7 @@ def plan_marks(
     layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour] | None = None
 ) -> tuple[Mark, ...]:
     """All marks of a panel by mark line: top, right, bottom and left, then the verticals, each line in its working order."""
+    layout = layout.plain or layout
     places = _places(layout, method, graduation, palette or {})
     lines: dict[tuple[int, int], list[_Place]] = {}
     for place in places:
@@ -220,7 +221,7 @@ def _pencil_sides(layout: Layout, lines: Ints, wish: str, palette: Mapping[str, 
             there = cells != NOTHING
             covers = dark[layout.slots[cells]] & there
             sums.append((float(reach[covers].sum()), float(reach[there & layout.painted[cells]].sum())))
-        words[line] = _pencil_side(layout, line, sums, wish)
+        words[line] = "under the tape, to erase" if layout.lined else _pencil_side(layout, line, sums, wish)
     return [words[line] for line in lines.tolist()]
 
 

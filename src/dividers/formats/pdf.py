@@ -18,12 +18,13 @@ FONTS = {"Plex": "IBMPlexSans_400Regular.ttf", "Plex-Bold": "IBMPlexSans_600Semi
 
 @dataclass(frozen=True)
 class SheetRow:
-    """One mark: its place in the order, its number, what to read, and the tape measure there."""
+    """One mark: its place in the order, its number, what to read, the tape measure there, and where to put the pencil."""
 
     order: str
     mark: str
     reading: str
     tape: DrawnTape
+    note: str = ""
 
 
 @dataclass(frozen=True)
@@ -132,6 +133,7 @@ class _Pages:
         self._text(MARGIN + 44, f"mark {row.mark}", "Plex", 10)
         self._text(MARGIN + 104, row.reading, "Plex-Bold", 14)
         self.y -= 11
+        self._text(MARGIN + 104, row.note, "Plex", 7.5, QUIET)
         reach = min(row.tape.reach_mm, 38.0)
         self._tape(row.tape, self.width - MARGIN - reach * POINTS_PER_MM, self.y + 2, reach)
 

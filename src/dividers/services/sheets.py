@@ -20,8 +20,14 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str) 
     graduation = opened.job.graduation
     groups: dict[str, list[tuple[int, SheetRow]]] = {}
     for number, mark in enumerate(plan.marks, 1):
-        panel = f"{mark.panel}: " if len(plan.layouts) > 1 else ""
-        row = SheetRow(f"{mark.order}.", str(number), mark.reading.text, draw_tape(mark.reading.rounded_mm, graduation))
+        panel = f"{mark.panel}: " if len(plan.piece.surface.panels) > 1 else ""
+        row = SheetRow(
+            f"{mark.order}.",
+            str(number),
+            mark.reading.text,
+            draw_tape(mark.reading.rounded_mm, graduation),
+            mark.what or mark.side,
+        )
         groups.setdefault(f"{panel}{mark.line.capitalize()}, from {mark.datum}", []).append((mark.order, row))
     sheet = Sheet(
         title=plan.piece.name,
@@ -41,7 +47,7 @@ def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str)
     plan = piece_plan(opened.revision.document, piece_key)
     lines: dict[tuple[str, str, str], list[tuple[float, str, str]]] = {}
     for number, mark in enumerate(plan.marks, 1):
-        panel = f"{mark.panel}: " if len(plan.panel_layouts) > 1 else ""
+        panel = f"{mark.panel}: " if len(plan.piece.surface.panels) > 1 else ""
         key = (f"{panel}{mark.line}", mark.datum, "")
         lines.setdefault(key, []).append((float(mark.reading.rounded_mm), str(number), mark.reading.text))
     poles: dict[tuple[tuple[float, str], ...], Pole] = {}

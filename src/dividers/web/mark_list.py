@@ -23,7 +23,7 @@ class MarkGroup(NamedTuple):
 def grouped(plan: PiecePlan) -> list[MarkGroup]:
     """Every mark, under its line."""
     groups: dict[tuple[str, str], MarkGroup] = {}
-    several = len(plan.layouts) > 1
+    several = len(plan.piece.surface.panels) > 1
     for number, mark in enumerate(plan.marks, 1):
         group = groups.setdefault((mark.panel, mark.line), MarkGroup(mark.panel if several else "", mark.line, mark.datum, []))
         group.rows.append((mark.order, f"m{number}", mark))
