@@ -154,6 +154,7 @@ def test_points_are_found_from_edges_lines_and_crossings():
         ({"E": {"cross": [["A", "B"], ["A", "B"]]}}, "points.E"),
         ({"E": ["200", "3"]}, "points.E"),
         ({"E": "somewhere"}, "points.E"),
+        ({"{0} {x}": ["3", "4"]}, "can't name a point"),
     ],
 )
 def test_points_that_cannot_be_found_are_told(points, path):

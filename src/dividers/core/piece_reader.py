@@ -200,9 +200,9 @@ def _pattern(entry: Reader, palette: Mapping[str, Colour]) -> PatternChoice:
 
 
 def _known_color(key: object, palette: Mapping[str, Colour]) -> str:
-    if key not in palette:
+    if not isinstance(key, str) or key not in palette:
         raise BadInput(f"isn't a colour of the palette: {', '.join(palette)}.")
-    return str(key)
+    return key
 
 
 def _rates(entry: Reader) -> Rates:

@@ -4,6 +4,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
 
+import numpy as np
+
 from dividers.core.errors import BadInput, BadJob, Fault
 from dividers.core.job import Job, Piece
 from dividers.core.layout import Layout, lay_out, widths_of
@@ -15,6 +17,8 @@ from dividers.core.passes import Taping, plan_taping
 from dividers.core.rounds import colour_order
 from dividers.core.sheet import sheets_of
 from dividers.core.tolerances import SLIVER_MM
+
+SLIVERS_NAMED = 4  # of many parts too thin, so many are named
 
 
 @dataclass(frozen=True)
@@ -58,7 +62,7 @@ class PiecePlan:
 
     @cached_property
     def warnings(self) -> tuple[Caution, ...]:
-        return _warnings(self.job, self.piece, self.layouts, self.taping)
+        return _warnings(self)
 
     @cached_property
     def loads(self) -> tuple[tuple[str, tuple[str, ...]], ...]:
@@ -135,11 +139,12 @@ def plan_piece(job: Job, piece: Piece) -> PiecePlan:
     return PiecePlan(job, piece, layouts)
 
 
-def _warnings(job: Job, piece: Piece, layouts: tuple[Layout, ...], taping: Taping) -> tuple[Caution, ...]:
-    found = [pair for layout in layouts for panel in layout.by_panel for pair in _slivers(job, panel)]
-    found += _tape_warnings(job, piece, taping)
-    slivers = tuple(Caution(code, piece.name, message) for code, message in dict.fromkeys(found))
-    return _notes(job, piece, layouts, fact=False) + slivers
+def _warnings(plan: PiecePlan) -> tuple[Caution, ...]:
+    job, piece = plan.job, plan.piece
+    found = [pair for layout, keys in zip(plan.layouts, plan.cell_keys, strict=True) for pair in _slivers(job, layout, keys)]
+    found += _tape_warnings(job, piece, plan.taping)
+    computed = tuple(Caution(code, piece.name, message) for code, message in found)
+    return _notes(job, piece, plan.layouts, fact=False) + computed
 
 
 def _notes(job: Job, piece: Piece, layouts: tuple[Layout, ...], fact: bool) -> tuple[Caution, ...]:
@@ -155,14 +160,23 @@ def write_rounded(mm: Fraction, job: Job) -> str:
     return f"about {read_off(mm, job.graduation).text}" if exactly.startswith("≈") else exactly
 
 
-def _slivers(job: Job, layout: Layout) -> list[tuple[str, str]]:
-    widths = widths_of(layout.cells)[~layout.reserved]
-    if not (widths < SLIVER_MM).any():
+def _slivers(job: Job, layout: Layout, keys: list[str]) -> list[tuple[str, str]]:
+    """Parts too thin to tape or paint, by name, and how wide they would have to be."""
+    widths = np.where(layout.reserved, np.inf, widths_of(layout.cells))
+    thin = np.flatnonzero(widths < SLIVER_MM)
+    if not len(thin):
         return []
-    many, least = int((widths < SLIVER_MM).sum()), write_exact(exact(float(widths.min())), job.units)
-    parts = "part is" if many == 1 else "parts are"
+    names = ", ".join(keys[cell][1:] for cell in thin[:SLIVERS_NAMED].tolist())
+    more = f" and {len(thin) - SLIVERS_NAMED} more" if len(thin) > SLIVERS_NAMED else ""
+    parts = f"Part {names} is" if len(thin) == 1 else f"Parts {names}{more} are"
+    panel = layout.sheet.placed[int(layout.panels[thin[0]])].panel.name
+    least, enough = (write_rounded(exact(mm), job) for mm in (float(widths.min()), SLIVER_MM))
     return [
-        ("sliver", f"{many} {parts} too thin to tape or paint on {layout.panel.name}, the thinnest {least}. Change the sizes.")
+        (
+            "sliver",
+            f"{parts} too thin to tape or paint (on {panel}), the thinnest {least} wide. "
+            f"Move a line so that they get at least {enough}, or away so that they vanish.",
+        )
     ]
 
 

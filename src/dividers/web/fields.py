@@ -14,7 +14,7 @@ from dividers.core.errors import Fault
 from dividers.core.patterns.free import fill_from, fill_text, place_from, place_text
 
 Typed = Mapping[str, Sequence[str]]
-BASE = ""  # the choice in a list of colours that leaves a stripe in the base colour
+BASE = ""  # the choice in a list of colours that leaves a part in the base colour
 
 
 @dataclass(frozen=True)

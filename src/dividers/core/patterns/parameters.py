@@ -4,6 +4,7 @@ The job file's keys, the form, its checks and the docs all come from the paramet
 `patterns/__init__.py`.
 """
 
+import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -13,7 +14,7 @@ import numpy as np
 
 from dividers.core.errors import BadInput
 from dividers.core.geometry.shapes import Floats, Ints, Point, Shapes
-from dividers.core.patterns.free import Fill, Place, read_fill, read_path, read_place
+from dividers.core.patterns.free import NAME, Fill, Place, read_fill, read_path, read_place
 from dividers.core.patterns.ground import Ground
 from dividers.core.reader import Reader, read_bounded, read_count
 from dividers.core.sheet import Placed
@@ -241,6 +242,9 @@ def _read_free(parameter: Parameter, reader: Reader, palette: Mapping[str, Any])
             reader.fault(key, f"has {len(written)} points; at most {most} are allowed.")
         found: dict[str, Place] = {}
         for name in list(written)[:most]:
+            if not re.fullmatch(NAME, name):
+                reader.fault(key, f"“{name[:40]}” can't name a point: 1 to 12 letters or digits, like A or B2.")
+                continue
             place = reader.entry(f"{key}.{name}", lambda w: read_place(w, unit), written[name], None)
             if place:
                 found[name] = place
