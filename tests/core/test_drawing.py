@@ -112,5 +112,24 @@ def test_a_section_shows_paint_on_one_side_or_on_both():
     reserve, outer = int(np.flatnonzero(strips.reserve)[0]), int(np.flatnonzero(strips.perimeter)[0])
     both, one = (section_of(plan, job.palette, 1, 0, strip) for strip in (reserve, outer))
     assert (both.both_sides, both.below.key, one.both_sides, one.perimeter) == (True, "cream", False, True)
-    assert section_svg(both, "1 in").count('fill="#a8392f"') == 2
-    assert section_svg(one, "1 in").count('fill="#a8392f"') == 1
+    assert len(both.paints) == 2
+    assert all(section_svg(both, "1 in").count(f'fill="{paint.hex}"') for paint in both.paints)
+    assert section_svg(one, "1 in").count(f'fill="{one.paints[0].hex}"') == 1
+
+
+def test_a_section_shows_the_paint_that_comes_beside_its_own_strip():
+    """Two colours in one round: each strip has that of the stripe it borders on."""
+    job, plan = planned(kind="stripes", count=8, colors=["ink", None, "madder", None])
+    [each] = plan.taping.chosen.passes
+    strips, layout = each.strips[0], plan.layouts[0]
+    seen = set()
+    for strip in range(len(strips)):
+        x = (strips.start[strip] + strips.end[strip])[0] / 2
+        if strips.perimeter[strip] and not np.isclose(x, 0):
+            continue
+        beside = x - strips.out[strip][0]
+        cell = next(c for c, (left, _, right, _) in enumerate(layout.cells.bounds()) if left < beside < right)
+        paint = section_of(plan, job.palette, 1, 0, strip).paints
+        assert [colour.key for colour in paint] == [layout.color(cell)]
+        seen.add(layout.color(cell))
+    assert seen == {"ink", "madder"}

@@ -67,6 +67,29 @@ def test_strips_that_cross_a_fold_say_how():
     assert "cut" in cut
 
 
+def test_a_strip_cut_at_a_fold_ends_on_it_at_the_fold_s_angle():
+    """Both parts together are as long as the strip was, and their ends at the fold lean by what the stripes rise from level."""
+    pattern = {"kind": "stripes", "direction": 30, "count": 6, "colors": ["ink", None]}
+    strips = [
+        s
+        for each in plan_document(folded(["front", "right", "side", "left"], **pattern))["pieces"][0]["passes"]
+        for s in each["strips"]
+    ]
+    by_id = {s["id"]: s for s in strips}
+    crossing = [(s, by_id[s["goes_on"]]) for s in strips if "goes_on" in s and s["kind"] == "edge"]
+    assert crossing
+    for one, other in crossing:
+        ends = [{round(x, 3) for x, _ in part["line"]} for part in (one, other)]
+        assert round(120 * INCH, 3) in ends[0] or 0.0 in ends[0]
+        assert 0.0 in ends[1] or round(120 * INCH, 3) in ends[1]
+        assert all(-1e-6 <= x <= 120 * INCH + 1e-6 for x, _ in one["line"])
+        for part in (one, other):
+            (ax, ay), (bx, by) = part["line"]
+            assert part["length"] == pytest.approx(np.hypot(bx - ax, by - ay), abs=1e-5)
+        leaning = {round(abs(angle)) for part in (one, other) for angle in part["ends"]}
+        assert 30 in leaning
+
+
 def test_bricks_go_round_a_corner_without_a_break():
     plan = folded(
         ["front", "right", "side", "left"],

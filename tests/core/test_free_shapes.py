@@ -9,7 +9,7 @@ from dividers.core.document import in_units
 from dividers.core.errors import BadInput
 from dividers.core.first_values import first_document, first_value
 from dividers.core.job_reader import read_job
-from dividers.core.patterns import BY_KEY, PATTERNS
+from dividers.core.patterns import PATTERNS
 from dividers.core.patterns.free import Place, fill_from, fill_text, place_from, place_text, read_fill, read_path, read_place
 from dividers.core.patterns.ground import Ground
 from dividers.core.plan import plan_job
@@ -107,4 +107,3 @@ def test_other_units_move_nothing(pattern):
     plans = [plan_job(read_job(each)).pieces[0] for each in (document, there, back)]
     assert (plans[0].layouts[0].cells.points == plans[1].layouts[0].cells.points).all()
     assert (plans[0].layouts[0].cells.points == plans[2].layouts[0].cells.points).all()
-    assert BY_KEY[pattern.key] is pattern

@@ -212,11 +212,8 @@ def test_a_border_grows_until_whole_repeats_fit():
 
 def test_studs_are_marked_on_the_points():
     plan = planned({"width": "40", "height": "20"}, kind="diamonds", columns=2, rows=1, studs="points")
-    assert (
-        len([mark for mark in plan.marks if mark.what == "stud"])
-        + len([mark for mark in plan.marks if mark.line != "vertical at 20 in"])
-        >= 7
-    )
+    marked = {(round(mark.x / INCH, 6), round(mark.y / INCH, 6)) for mark in plan.marks}
+    assert {(round(s.point[0] / INCH, 6), round(s.point[1] / INCH, 6)) for s in plan.layouts[0].tiles.studs} <= marked
     assert {(s.point[0] / INCH, s.point[1] / INCH) for s in plan.layouts[0].tiles.studs} == {
         (10.0, 0.0), (30.0, 0.0), (10.0, 20.0), (30.0, 20.0), (0.0, 10.0), (20.0, 10.0), (40.0, 10.0),
     }  # fmt: skip
@@ -225,8 +222,6 @@ def test_studs_are_marked_on_the_points():
 def test_argyle_lines_cross_in_the_diamonds_middles():
     plan = planned(kind="diamonds", columns=4, rows=3, overlay="1", overlay_color="madder", colors=["ink", None])
     layout = plan.layouts[0]
-    crossing = next(cell for cell in range(len(layout.cells)) if layout.color(cell) == "madder")
-    assert crossing >= 0
     lengths = layout.cells.areas()[layout.in_color("madder")].sum() / INCH**2
     side = np.hypot(15, 16)
     assert lengths == pytest.approx(2 * 2 * side * 12 - 24 * 1 / np.sin(2 * np.arctan2(16, 15)), rel=0.02)

@@ -7,16 +7,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dividers.core.job import Job, Piece
+from dividers.core.job import Job, Piece, Rectangle
 from dividers.core.lengths import Graduation, Reading, read_off
 from dividers.core.patterns import BY_KEY
-from dividers.core.patterns.parameters import Parameter
+from dividers.core.patterns.parameters import Parameter, Values
 from dividers.core.sheet import Sheet
 
 NEAR = 4  # counts on either side of the present one
-PART_SHARE = Fraction(
-    1, 4
-)  # a smaller part of a repeat than this, left at an opening, looks like a mistake (common practice, no source)
+
+# A smaller part of a repeat than this, left at an opening, looks like a mistake (common practice, no source).
+PART_SHARE = Fraction(1, 4)
 
 
 @dataclass(frozen=True)
@@ -97,20 +97,26 @@ def divisions_of(job: Job, piece: Piece, sheet: Sheet) -> list[Division]:
     """Every count of a piece's pattern that divides a run of its first sheet."""
     found = []
     values = piece.pattern.values
-    area = sheet.area
     for parameter in BY_KEY[piece.pattern.kind].parameters:
         count: int | None = values.get(parameter.key)
-        axis = {"run": {Fraction(90): "across", Fraction(0): "down"}.get(values.get("direction", 0), "")}.get(
-            parameter.divides, parameter.divides
-        )
-        if not axis or not count:
-            continue
-        low, high = (area.left, area.right) if axis == "across" else (area.top, area.bottom)
-        sides = [
-            side for box in sheet.openings for side in ((box.left, box.right) if axis == "across" else (box.top, box.bottom))
-        ]
-        colors = len(values.get("colors") or ())
-        most = int(parameter.most or count + NEAR)
-        ranked = candidates(low, high, count, colors if parameter.divides == "run" else 0, sides, job.graduation, most)
-        found.append(Division(parameter, count, high - low, ranked))
+        axis = _axis(parameter, values)
+        if axis and count:
+            low, high = _ends(sheet.area, axis)
+            sides = [side for box in sheet.openings for side in _ends(box, axis)]
+            colors = (
+                len(values["colors"]) if parameter.divides == "run" else 0
+            )  # only bands side by side have two ends to match
+            ranked = candidates(low, high, count, colors, sides, job.graduation, int(parameter.most or count + NEAR))
+            found.append(Division(parameter, count, high - low, ranked))
     return found
+
+
+def _axis(parameter: Parameter, values: Values) -> str:
+    """Which way a parameter's run goes, across or down; empty for slanting stripes, and for what divides nothing."""
+    if parameter.divides == "run":
+        return {Fraction(90): "across", Fraction(0): "down"}.get(values["direction"], "")
+    return parameter.divides
+
+
+def _ends(box: Rectangle, axis: str) -> tuple[Fraction, Fraction]:
+    return (box.left, box.right) if axis == "across" else (box.top, box.bottom)

@@ -144,7 +144,7 @@ def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
     for number, placed in enumerate(sheet.placed):
         field = placed.box(placed.panel.field)
         holes = [placed.box(opening.box) for opening in placed.panel.openings]
-        cells, origin = polygons.cut_to(tiles.shapes, _region(placed), _inside(tiles.shapes, field, holes))
+        cells, origin = polygons.cut_to(tiles.shapes, region_of(placed), _inside(tiles.shapes, field, holes))
         parts.append(cells)
         origins.append(origin)
         panels.append(np.full(len(cells), number))
@@ -165,7 +165,7 @@ def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
     )
 
 
-def _region(placed: Placed) -> polygons.Region:
+def region_of(placed: Placed) -> polygons.Region:
     """A panel's field less its openings, on the sheet."""
     holes = [corners(placed.box(opening.box)) for opening in placed.panel.openings]
     return polygons.region(corners(placed.box(placed.panel.field)), holes)
@@ -174,7 +174,7 @@ def _region(placed: Placed) -> polygons.Region:
 def _less(plain: Layout, taken: reserve.Reserve) -> Layout:
     """A layout less what is reserved, which follows its cells as cells of its own."""
     cells, kept = taken.cut_from(plain.cells)
-    lines = [taken.inside(_region(placed)) for placed in plain.sheet.placed]
+    lines = [taken.inside(region_of(placed)) for placed in plain.sheet.placed]
     count = sum(len(each) for each in lines)
     every = joined([cells, *lines])
 

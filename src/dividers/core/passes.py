@@ -163,7 +163,9 @@ def _least_labour(options: tuple[Option, ...]) -> Taping:
     other = min((o for o in options if o is not chosen), key=lambda option: option.labour_min)
     spared = other.labour_min - chosen.labour_min
     if spared < 1:
-        return Taping(chosen, options, "Both ways come to the same strips here; long strips are the simpler habit.")
+        alike = f"{chosen.taping.capitalize()} take about as long as {other.taping} here"
+        habit = "; long strips are the simpler habit" if chosen.taping == "strips" else ""
+        return Taping(chosen, options, f"{alike}{habit}.")
     reason = f"{chosen.taping.capitalize()} save about {spared:.0f} min of taping against {other.taping} here"
     days = (chosen.elapsed_min - other.elapsed_min) / 1440
     if days > 0.5:

@@ -77,7 +77,7 @@ class PiecePlan:
     @cached_property
     def facts(self) -> tuple[Caution, ...]:
         """What is good to know and no warning."""
-        return _notes(self.job, self.piece, self.layouts, fact=True)
+        return _notes(self.job, self.piece, self.layouts, fact=True) + _reserve_facts(self)
 
     @cached_property
     def cell_keys(self) -> tuple[list[str], ...]:
@@ -178,6 +178,17 @@ def _slivers(job: Job, layout: Layout, keys: list[str]) -> list[tuple[str, str]]
             f"Move a line so that they get at least {enough}, or away so that they vanish.",
         )
     ]
+
+
+def _reserve_facts(plan: PiecePlan) -> tuple[Caution, ...]:
+    """What tape the reserved lines take, where it isn't the one chosen."""
+    job, own = plan.job, plan.piece.method.tape.width_mm
+    widths = {layout.tape_lines.width_mm for layout in plan.layouts if len(layout.tape_lines)}
+    if plan.taping.chosen.taping != "reserve" or widths <= {float(own)}:
+        return ()
+    width = write_rounded(exact(max(widths)), job)
+    message = f"The lines take tape {width} wide: slit wider tape lengthwise, or get that width; the outer edges take the tape chosen."
+    return (Caution("reserve-width", plan.piece.name, message),)
 
 
 def _tape_warnings(job: Job, piece: Piece, taping: Taping) -> list[tuple[str, str]]:

@@ -21,17 +21,18 @@ BEYOND = 6.0  # tape that ends at the field's edge is drawn on by this many widt
 
 @dataclass(frozen=True)
 class Lines:
-    """Centre lines of reserve tape, start and end (n, 2) in mm, and the ground (n polygons) that each tape lies on."""
+    """Centre lines of reserve tape, start and end (n, 2) in mm, the ground (n polygons) that each tape lies on, and its width."""
 
     start: Floats
     end: Floats
     ground: polygons.Polygons
+    width_mm: float
 
     def __len__(self) -> int:
         return len(self.start)
 
 
-NO_LINES = Lines(np.zeros((0, 2)), np.zeros((0, 2)), np.zeros(0, object))
+NO_LINES = Lines(np.zeros((0, 2)), np.zeros((0, 2)), np.zeros(0, object), 0.0)
 
 
 @dataclass(frozen=True)
@@ -105,7 +106,7 @@ def along_lines(tiles: Tiles, area: Rectangle, width_mm: float, base: str) -> Re
     taped = _with_any(borders, lines, t0, t1, needed)
     tape = polygons.to_polygons(from_rings(_bands(start[taped], end[taped], width_mm))) if taped.any() else np.zeros(0, object)
     return Reserve(
-        Lines(start[taped], end[taped], _with_mitres(tape, polygons.solid(mitres))),
+        Lines(start[taped], end[taped], _with_mitres(tape, polygons.solid(mitres)), width_mm),
         joined([bands, polygons.from_polygons(mitres)]) if mitres else bands,
     )
 

@@ -12,7 +12,7 @@ from dividers.core.geometry import polygons
 from dividers.core.geometry.ledger import Lines
 from dividers.core.geometry.overlaps import Crowd, Groups, grouped, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, chosen, from_rings, joined
-from dividers.core.layout import Layout, corners
+from dividers.core.layout import Layout, region_of
 from dividers.core.needs import Runs, footprints, without_twins
 from dividers.core.tolerances import SAME_POINT_MM
 
@@ -146,7 +146,8 @@ def _from_parts(
     rows: list[tuple[int, polygons.Polygon, tuple[float, float], tuple[float, float], float]] = []
     for number, pieces in parts.items():
         for piece in pieces:
-            if reach := _reach(lines, int(runs.line[keep[number]]), piece, width_mm):
+            line = int(runs.line[keep[number]])
+            if reach := _reach(lines.directions[line], lines.normals[line], float(lines.offsets[line]), piece, width_mm):
                 rows.append((number, piece, *reach))
     uncut = np.setdiff1d(np.arange(len(keep)), np.array(list(parts), np.int64))
     at = np.concatenate([uncut, np.array([row[0] for row in rows], np.int64)])
@@ -191,12 +192,12 @@ def _laying_order(lines: Lines, runs: Runs, run: Ints, t0: Floats) -> Ints:
 
 
 def _reach(
-    lines: Lines, line: int, piece: polygons.Polygon, width_mm: float
+    direction: Floats, normal: Floats, offset: float, piece: polygons.Polygon, width_mm: float
 ) -> tuple[tuple[float, float], tuple[float, float], float] | None:
-    """A cut strip's stretch on its line, the angles of its ends and, where it is narrower than the tape, its width."""
+    """A cut strip's stretch on its line (direction, normal, offset in mm), the angles of its ends and, where it is narrower than the tape, its width."""
     points = np.array(piece.exterior.coords[:-1])
-    along = points @ lines.directions[line]
-    away = np.abs(points @ lines.normals[line] - lines.offsets[line])
+    along = points @ direction
+    away = np.abs(points @ normal - offset)
     on_line = np.flatnonzero(away < SAME_POINT_MM)
     if len(on_line) < 2 or np.ptp(along[on_line]) < SAME_POINT_MM:
         return None
@@ -219,12 +220,10 @@ def _reserving(layout: Layout, beneath: Beneath) -> Strips:
     way = tape.end - tape.start
     steep = np.round(np.abs(np.arctan2(way[:, 1], way[:, 0])), 6)
     order = np.lexsort([tape.start[:, 0], tape.start[:, 1], np.minimum(steep, np.pi - steep)])
-    tape = reserve.Lines(tape.start[order], tape.end[order], tape.ground[order])
+    tape = reserve.Lines(tape.start[order], tape.end[order], tape.ground[order], tape.width_mm)
     found, origins, panels = [], [], []
     for number, placed in enumerate(layout.sheet.placed):
-        field = placed.box(placed.panel.field)
-        holes = [corners(placed.box(opening.box)) for opening in placed.panel.openings]
-        pieces, origin = polygons.clipped(tape.ground, polygons.region(corners(field), holes))
+        pieces, origin = polygons.clipped(tape.ground, region_of(placed))
         found.append(pieces)
         origins.append(origin)
         panels.append(np.full(len(pieces), number))
@@ -292,31 +291,39 @@ def _told_apart(layout: Layout, strips: Strips) -> Strips:
     grounds = [_ground_of(layout, number) for number in range(len(layout.sheet.placed))]
     rows: list[tuple[int, polygons.Polygon, int]] = []
     shapes = polygons.to_polygons(strips.shapes)
+    start, end, ends = [], [], []
     for strip in range(len(strips)):
         if strips.reserve[strip]:  # these are cut panel by panel already
             rows.append((strip, shapes[strip], int(strips.panel[strip])))
+            start.append(strips.start[strip])
+            end.append(strips.end[strip])
+            ends.append(strips.ends[strip])
             continue
+        way = (strips.end[strip] - strips.start[strip]) / strips.lengths[strip]
+        normal = strips.out[strip]
+        offset = float(normal @ strips.start[strip])
         rest = shapes[strip : strip + 1]
         for number, ground in enumerate(grounds):
-            pieces, _ = polygons.clipped(rest, ground)
-            rows += [(strip, piece, number) for piece in pieces if polygons.near_line(piece, *strips.segment(strip))]
+            for piece in polygons.clipped(rest, ground)[0]:
+                if reach := _reach(way, normal, offset, piece, math.inf):
+                    rows.append((strip, piece, number))
+                    start.append(normal * offset + way * reach[0][0])
+                    end.append(normal * offset + way * reach[0][1])
+                    ends.append(np.array(reach[1]))
             rest = polygons.less(rest, ground)
     at = np.array([row[0] for row in rows], np.int64)
-    parts = polygons.from_polygons([row[1] for row in rows])
-    start, end = _along(parts, strips.start[at], strips.end[at])
-    whole = np.append(at[1:] != at[:-1], True) & np.insert(at[1:] != at[:-1], 0, True)
     on_next = np.flatnonzero(at[1:] == at[:-1])
     goes_on = np.where(strips.reserve[at], strips.goes_on[at], -1)
     goes_on[on_next] = on_next + 1
     return Strips(
-        start=np.where(whole[:, None], strips.start[at], start),
-        end=np.where(whole[:, None], strips.end[at], end),
+        start=np.array(start).reshape(-1, 2),
+        end=np.array(end).reshape(-1, 2),
         out=strips.out[at],
         perimeter=strips.perimeter[at],
         reserve=strips.reserve[at],
         twin=strips.twin[at],
-        shapes=parts,
-        ends=strips.ends[at],
+        shapes=polygons.from_polygons([row[1] for row in rows]),
+        ends=np.array(ends).reshape(-1, 2),
         slit_mm=strips.slit_mm[at],
         panel=np.array([row[2] for row in rows], np.int64),
         goes_on=goes_on,

@@ -246,21 +246,22 @@ def tape_svg(tape: DrawnTape, reading: str) -> str:
 
 def section_svg(section: Section, width: str) -> str:
     """A cut across a strip: surface, what lies on it, tape and wet paint. A sketch, not to scale in height."""
-    paint, below, ground = section.paint.hex, section.below.hex, "surface"
+    left, right = section.paints[0], section.paints[-1]
+    below, ground = section.below.hex, "surface"
     both = section.both_sides
     bare = "beyond the field" if section.perimeter else f"on {section.below.name}"
     parts = [
         '<svg class="section" xmlns="http://www.w3.org/2000/svg" viewBox="0 0 320 92" role="img" '
-        f'aria-label="Cross-section: tape {escape(width)} wide, {escape(section.paint.name)} {"on both sides" if both else "on one side"}">',
+        f'aria-label="Cross-section: tape {escape(width)} wide, {escape(left.name)} {"on both sides" if both else "on one side"}">',
         f'<rect class="{ground}" x="0" y="56" width="320" height="22"/>',
         f'<rect x="0" y="50" width="320" height="6" fill="{below}"/>',
-        f'<rect x="{0 if both else 160}" y="43" width="{100 if both else 160}" height="7" fill="{paint}"/>',
+        f'<rect x="{0 if both else 160}" y="43" width="{100 if both else 160}" height="7" fill="{left.hex}"/>',
     ]
     if both:
-        parts.append(f'<rect x="220" y="43" width="100" height="7" fill="{paint}"/>')
+        parts.append(f'<rect x="220" y="43" width="100" height="7" fill="{right.hex}"/>')
     tape_left, tape_right = (100, 220) if both else (40, 160)
     parts.append(f'<path class="tape-cut" d="M{tape_left} 50v-10h{tape_right - tape_left}v10z"/>')
-    parts.append(f'<path class="wet" d="M{tape_right - 26} 38h26v5h34" stroke="{paint}"/>')
+    parts.append(f'<path class="wet" d="M{tape_right - 26} 38h26v5h34" stroke="{right.hex}"/>')
     line = (tape_left + tape_right) / 2 if both else tape_right
     parts.append(f'<path class="line-mark" d="M{line} 14V84"/>')
     parts.append(
@@ -269,6 +270,8 @@ def section_svg(section: Section, width: str) -> str:
     parts.append(
         f'<text class="note" x="{(tape_left + tape_right) / 2 - (24 if both else 0)}" y="33" text-anchor="middle">tape {escape(width)}</text>'
     )
-    parts.append(f'<text class="note" x="{316}" y="33" text-anchor="end">{escape(section.paint.name)}</text>')
+    parts.append(f'<text class="note" x="{316}" y="33" text-anchor="end">{escape(right.name)}</text>')
+    if both and left != right:
+        parts.append(f'<text class="note" x="4" y="33">{escape(left.name)}</text>')
     parts.append(f'<text class="note" x="4" y="90">{escape(bare)}</text></svg>')
     return "".join(parts)

@@ -52,10 +52,7 @@ INKS = {"dark": None, "mid": None}
 def pattern_icon(kind: str) -> str:
     """A pattern's picture in the picker: laid by itself over a small panel, in two inks on the base."""
     sheet = Sheet((Placed(ICON),))
-    colors = {"tumbling": ("mid", "dark", None), "cube": ("mid", None, "dark"), "brick": ("dark", "mid", None)}.get(
-        kind, ("dark", None)
-    )
-    written = first_document(kind, Ground.of(sheet, 24.0), "mm", colors)
+    written = first_document(kind, Ground.of(sheet, 24.0), "mm", BY_KEY[kind].inks)
     values = read_values(BY_KEY[kind], Reader(written, "", Findings("mm")), INKS)
     layout = lay_out(sheet, PatternChoice(kind, values), "", 24.0)
     inks: dict[str, list[list[Point]]] = {"dark": [], "mid": []}

@@ -12,8 +12,8 @@ from dividers.core.errors import BadJob, Fault, NotFound
 from dividers.core.fit import divisions_of, reason
 from dividers.core.lengths import write_exact
 from dividers.core.patterns import BY_KEY
-from dividers.core.patterns.facets import Region, regions_of
 from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.parameters import Region
 from dividers.core.plan import PiecePlan
 from dividers.core.rounds import colour_order
 from dividers.core.scene import View
@@ -172,13 +172,14 @@ def _divisions(plan: PiecePlan, opened: editing.Opened) -> list[dict[str, Any]]:
 
 
 def _regions(plan: PiecePlan) -> list[tuple[str, Region, str]]:
-    """The regions of free facets: the key of a cell in each, the region, and its colour ("" for base) or "striped"."""
+    """The regions of a pattern that is filled region by region: the key of a cell in each, the region, and its colour ("" for base) or "striped"."""
     pattern, layout = plan.piece.pattern, plan.layouts[0]
-    if pattern.kind != "facets" or layout.tiles.regions is None:
+    find = BY_KEY[pattern.kind].regions
+    if find is None or layout.tiles.regions is None:
         return []
     owner = np.where(layout.origins >= 0, layout.tiles.regions[layout.origins], -1)
     rows = []
-    for number, region in enumerate(regions_of(Ground.of(layout.sheet, 0.0), pattern.values)):
+    for number, region in enumerate(find(Ground.of(layout.sheet, 0.0), pattern.values)):
         cells = np.flatnonzero(owner == number)
         fill = pattern.values["fills"][region.fill] if region.fill is not None else None
         color = "" if fill is None else "striped" if fill.stripe_mm else fill.colors[0] or ""

@@ -7,7 +7,7 @@ import numpy.typing as npt
 import shapely
 
 from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Point, Shapes, oriented
-from dividers.core.tolerances import OVERLAY_GRID_MM, SAME_POINT_MM, SMALLEST_CELL_MM2, TOUCHING_MM
+from dividers.core.tolerances import OVERLAY_GRID_MM, SMALLEST_CELL_MM2, TOUCHING_MM
 
 Region = shapely.Geometry
 Polygon = shapely.Polygon
@@ -191,12 +191,3 @@ def simple(corners: Sequence[Point]) -> bool:
 def less(shapes: Polygons, region: Region) -> Polygons:
     """Polygons less a region."""
     return _polygonal(shapely.difference(shapes, region, grid_size=OVERLAY_GRID_MM))
-
-
-def near_line(polygon: Polygon, start: Point, end: Point) -> bool:
-    """Whether a polygon touches a stretch of a line for more than a point."""
-    (ax, ay), (bx, by) = start, end
-    x, y = shapely.get_coordinates(polygon).T
-    length = float(np.hypot(bx - ax, by - ay)) or 1.0
-    away = np.abs((x - ax) * (by - ay) - (y - ay) * (bx - ax)) / length
-    return int((away < 10 * SAME_POINT_MM).sum()) > 1

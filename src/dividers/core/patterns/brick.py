@@ -140,5 +140,6 @@ PATTERN = Pattern(
     ),
     lay=lay,
     first=first,
+    inks=("dark", "mid", None),
     reserve_key="joint",
 )

@@ -59,4 +59,5 @@ PATTERN = Pattern(
     ),
     lay=lay,
     first=first,
+    inks=("mid", None, "dark"),
 )

@@ -2,7 +2,6 @@
 
 import itertools
 import math
-from dataclasses import dataclass
 from fractions import Fraction
 
 import numpy as np
@@ -14,7 +13,7 @@ from dividers.core.job import Rectangle
 from dividers.core.patterns.free import Fill
 from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.near_misses import near_misses
-from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Region, Tiles, Values
 from dividers.core.patterns.places import located
 
 MOST_STRIPES = 400
@@ -59,15 +58,6 @@ def _holders(area: Rectangle, regions: Shapes, fills: tuple[Fill, ...]) -> Ints:
     """The region that each fill's place lies in, or -1."""
     places = np.array([(float(area.left + f.x_mm), float(area.top + f.y_mm)) for f in fills]).reshape(-1, 2)
     return polygons.holding(polygons.to_polygons(regions), places)
-
-
-@dataclass(frozen=True)
-class Region:
-    """One region: a place well inside it, measured as fills are (mm from the field's left and top), and its fill by number."""
-
-    x_mm: float
-    y_mm: float
-    fill: int | None
 
 
 def regions_of(ground: Ground, values: Values) -> list[Region]:
@@ -170,4 +160,5 @@ PATTERN = Pattern(
     lay=lay,
     first=first,
     reserve_key="reserve",
+    regions=regions_of,
 )  # fmt: skip

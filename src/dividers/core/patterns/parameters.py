@@ -113,12 +113,23 @@ class Tiles:
 
 
 @dataclass(frozen=True)
+class Region:
+    """One region of free lines: a place well inside it, measured as fills are (mm from the field's left and top), and its fill by
+    number."""
+
+    x_mm: float
+    y_mm: float
+    fill: int | None
+
+
+@dataclass(frozen=True)
 class Pattern:
     """A kind of pattern.
 
     `lay` raises BadInput, with the key as its path, for values that can't be laid over that ground. `first` gives values to
     start from on a ground: counts, choices, and lengths in mm. `reserve_key` names the parameter that is the width of tape left
-    as a line along every line of the pattern.
+    as a line along every line of the pattern. `inks` are the colours of its picture, dark, mid or None; `regions` finds the regions that
+    are filled one by one, for patterns that have `fills`.
     """
 
     key: str
@@ -128,6 +139,8 @@ class Pattern:
     lay: Callable[[Ground, Values], Tiles]
     first: Callable[[Ground], dict[str, object]]
     reserve_key: str = ""
+    inks: tuple[str | None, ...] = ("dark", None)
+    regions: "Callable[[Ground, Values], list[Region]] | None" = None
 
     def groups(self) -> dict[str, tuple[Parameter, ...]]:
         """The parameters that exclude each other, by group, in order."""

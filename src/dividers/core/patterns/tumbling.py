@@ -37,5 +37,6 @@ PATTERN = Pattern(
     ),
     lay=lay,
     first=first,
+    inks=("mid", "dark", None),
     reserve_key="reserve",
 )
