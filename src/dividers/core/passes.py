@@ -108,6 +108,11 @@ class Option:
         """Metres of the strips as they are cut to fit."""
         return float(sum(strips.lengths.sum() for each in self.passes for strips in each.strips)) / 1000
 
+    @property
+    def lines_m(self) -> float:
+        """Metres of those strips that are reserve tape, of the lines' own width."""
+        return float(sum(s.lengths[s.reserve].sum() for each in self.passes for s in each.strips)) / 1000
+
 
 @dataclass(frozen=True)
 class Taping:
@@ -163,10 +168,12 @@ def _least_labour(options: tuple[Option, ...]) -> Taping:
     other = min((o for o in options if o is not chosen), key=lambda option: option.labour_min)
     spared = other.labour_min - chosen.labour_min
     if spared < 1:
-        alike = f"{chosen.taping.capitalize()} take about as long as {other.taping} here"
+        who = "Reserve tape takes" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} take"
+        alike = f"{who} about as long as {other.taping} here"
         habit = "; long strips are the simpler habit" if chosen.taping == "strips" else ""
         return Taping(chosen, options, f"{alike}{habit}.")
-    reason = f"{chosen.taping.capitalize()} save about {spared:.0f} min of taping against {other.taping} here"
+    who = "Reserve tape saves" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} save"
+    reason = f"{who} about {spared:.0f} min of taping against {other.taping} here"
     days = (chosen.elapsed_min - other.elapsed_min) / 1440
     if days > 0.5:
         more = f"{days:.0f} days" if round(days) > 1 else "a day"
