@@ -1,6 +1,7 @@
 """Jobs for tests: one plain wall to vary by hand, and hypothesis strategies for stripes of all sorts."""
 
 import copy
+import math
 
 from hypothesis import strategies as st
 
@@ -152,4 +153,41 @@ def any_jobs(draw, pattern=None):
         sides = st.sampled_from(["top", "right", "bottom", "left"])
         piece["surface"]["panels"].append(other)
         piece["surface"]["folds"] = [["front", draw(sides), "other", draw(sides)]]
+    return job
+
+
+def readings_of(corners, unit="mm"):
+    """What a survey of an outline reads, without any error: three widths and heights, both diagonals, the top against a level line."""
+    a, b, c, d = corners
+
+    def between(one, other, share):
+        return one[0] + (other[0] - one[0]) * share, one[1] + (other[1] - one[1]) * share
+
+    def said(one, other):
+        return f"{math.dist(one, other):.4f} {unit}"
+
+    shares = (0, 0.5, 1)
+    return {
+        "widths": [said(between(a, d, share), between(b, c, share)) for share in shares],
+        "heights": [said(between(a, b, share), between(d, c, share)) for share in shares],
+        "diagonals": [said(a, c), said(b, d)],
+        "level": [
+            {"at": f"{share * math.dist(a, b):.4f} {unit}", "up": f"{(d[1] - a[1]) / 2 - between(a, b, share)[1]:.4f} {unit}"}
+            for share in shares
+        ],
+    }
+
+
+@st.composite
+def surveyed_jobs(draw, pattern=None):
+    """Jobs of one panel that is no true rectangle, with each way out."""
+    job = draw(any_jobs(pattern).filter(lambda job: len(job["pieces"][0]["surface"]["panels"]) == 1))
+    piece = job["pieces"][0]
+    panel = piece["surface"]["panels"][0]
+    wide, high = (int(panel[side]) * 25.4 for side in ("width", "height"))
+    most = min(wide, high) / 60
+    off = [draw(st.floats(-most, most)) for _ in range(6)]
+    corners = [(0.0, 0.0), (wide + off[0], off[1]), (wide + off[2], high + off[3]), (off[4], high + off[5])]
+    panel["survey"] = readings_of(corners)
+    piece["method"]["fit"] = draw(st.sampled_from(["square", "follow", "hide"]))
     return job

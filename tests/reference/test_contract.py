@@ -5,7 +5,7 @@ import copy
 import plan_checker
 import pytest
 from hypothesis import assume, given, settings
-from jobs import any_jobs, stripe_jobs, wall
+from jobs import any_jobs, stripe_jobs, surveyed_jobs, wall
 
 from dividers.core.errors import BadJob
 from dividers.core.job_reader import dump_job, parse_job, read_job
@@ -27,6 +27,16 @@ def test_striped_plans_keep_the_contract(document):
 def test_plans_of_every_pattern_keep_the_contract(pattern):
     @settings(max_examples=40)
     @given(any_jobs(pattern))
+    def keeps_it(document):
+        check(document)
+
+    keeps_it()
+
+
+@pytest.mark.parametrize("pattern", PATTERNS, ids=lambda pattern: pattern.key)
+def test_plans_on_walls_out_of_square_keep_the_contract_whatever_the_way_out(pattern):
+    @settings(max_examples=25)
+    @given(surveyed_jobs(pattern))
     def keeps_it(document):
         check(document)
 

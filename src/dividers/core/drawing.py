@@ -11,7 +11,7 @@ from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job import Colour, Rectangle
 from dividers.core.layout import Layout, corners
-from dividers.core.lengths import write_inches
+from dividers.core.lengths import exact, write_inches
 from dividers.core.light import lit_sides
 from dividers.core.mark_places import lines_to_mark
 from dividers.core.plan import PiecePlan
@@ -68,10 +68,15 @@ def draw(plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View) 
 
 def _box(layout: Layout) -> Rectangle:
     """The least rectangle around a sheet's panels."""
-    boxes = [placed.box(placed.panel.outline) for placed in layout.sheet.placed]
+    boxes = [_panel_box(placed) for placed in layout.sheet.placed]
     return Rectangle(
         min(b.left for b in boxes), min(b.top for b in boxes), max(b.right for b in boxes), max(b.bottom for b in boxes)
     )
+
+
+def _panel_box(placed: Placed) -> Rectangle:
+    shape = placed.panel.shape
+    return Rectangle(*(exact(side) for side in shape.outline.box)) if shape else placed.box(placed.panel.outline)
 
 
 class _Builder:
@@ -99,7 +104,9 @@ class _Builder:
         self.shift = (across, -float(box.top))
         self._add_cells(number, layout)
         for placed in layout.sheet.placed:
-            self.outlines.append(tuple(self.at(corner) for corner in corners(placed.box(placed.panel.outline))))
+            shape = placed.panel.shape
+            ring = shape.outline.corners if shape else corners(placed.box(placed.panel.outline))
+            self.outlines.append(tuple(self.at(corner) for corner in ring))
             self._add_openings(placed)
             if len(self.plan.piece.surface.panels) > 1:
                 self._add_name(placed)

@@ -9,6 +9,7 @@ from fractions import Fraction
 from typing import Any
 
 from dividers.core.errors import Fault
+from dividers.core.geometry.quads import Quad, rectangle
 from dividers.core.lengths import Graduation
 
 JOB_FORMAT = "dividers-job/1"
@@ -18,7 +19,7 @@ FINISH_STATES = ("bare", "sealed", "painted")
 BINDERS = ("water", "oil", "shellac")
 SHEENS = ("flat", "matte", "satin", "semi-gloss", "gloss")
 ADHESIONS = ("delicate", "medium", "strong")
-FITS = ("square", "follow")
+FITS = ("square", "follow", "hide")
 TAPINGS = ("auto", "strips", "pieces", "reserve")
 SEALS = ("auto", "none", "moisten", "base", "clear", "matte-medium", "caulk")
 PULLS = ("auto", "wet", "touch-dry", "dry")
@@ -89,6 +90,10 @@ class Rectangle:
         return both if both.width > 0 and both.height > 0 else None
 
 
+def quad_of(box: Rectangle) -> Quad:
+    return rectangle(float(box.left), float(box.top), float(box.right), float(box.bottom))
+
+
 @dataclass(frozen=True)
 class Opening:
     """A door, a window, anything in a panel that isn't painted."""
@@ -98,29 +103,73 @@ class Opening:
 
 
 @dataclass(frozen=True)
-class Survey:
-    """Readings as taken, in mm; the outline is the panel's width and height until they are adjusted."""
+class SurveyReading:
+    """One reading of a survey as taken, in mm.
 
-    widths: tuple[Fraction, ...] = ()
-    heights: tuple[Fraction, ...] = ()
-    diagonals: tuple[Fraction, ...] = ()
-    level: tuple[tuple[Fraction, Fraction], ...] = ()
+    `kind` is width (at `at_mm` down from the top), height (at `at_mm` from the left), diagonal, level or plumb. `way` is for a diagonal
+    falling or rising to the right; for a level reading what lies where: top (the top edge so far below the level line), up (so far
+    above it) or bottom (the bottom edge below it), at `at_mm` along; for a plumb reading the side, left or right, that lies so far to the
+    right (negative: left) of a plumb line from its top, `at_mm` down. Widths and heights without a place are evenly spaced. `place` is
+    where it stands in the survey, like widths.1; one set `aside` isn't used.
+    """
+
+    kind: str
+    place: str
+    mm: Fraction
+    at_mm: Fraction | None = None
+    way: str = ""
+    aside: bool = False
+
+
+@dataclass(frozen=True)
+class Marked:
+    """What was measured after marking: readings of a mark line's marks in the order along it, and both diagonals of the field."""
+
+    lines: Mapping[str, tuple[Fraction | None, ...]] = field(default_factory=dict)
+    diagonals: tuple[Fraction | None, ...] = ()
+
+
+@dataclass(frozen=True)
+class Shape:
+    """What a panel measures when it is no true rectangle: its outline, and the field inside the margins.
+
+    Where the field `follows`, the pattern is laid on the stated rectangle and mapped onto it; else it is laid true and cut to it.
+    """
+
+    outline: Quad
+    field: Quad
+    follows: bool = False
 
 
 @dataclass(frozen=True)
 class Panel:
-    """One flat panel: its measured size, what is left of it inside the margins, and its openings."""
+    """One flat panel: its stated size, the rectangle that its pattern is laid on, and its openings.
+
+    `shape` is there when the readings say that it is no true rectangle.
+    """
 
     name: str
     width_mm: Fraction
     height_mm: Fraction
     field: Rectangle
     openings: tuple[Opening, ...] = ()
-    survey: Survey = Survey()
+    readings: tuple[SurveyReading, ...] = ()
+    shape: Shape | None = None
+    marked: Marked = Marked()
 
     @property
     def outline(self) -> Rectangle:
         return Rectangle(Fraction(0), Fraction(0), self.width_mm, self.height_mm)
+
+    @property
+    def outline_quad(self) -> Quad:
+        """The outline as measured."""
+        return self.shape.outline if self.shape else quad_of(self.outline)
+
+    @property
+    def field_quad(self) -> Quad:
+        """What is painted, as measured."""
+        return self.shape.field if self.shape else quad_of(self.field)
 
 
 @dataclass(frozen=True)
@@ -162,11 +211,27 @@ class Rates:
 
 
 @dataclass(frozen=True)
+class Limits:
+    """What the eye lets pass, in mm and degrees: all common practice with no source, to be changed to one's own.
+
+    A difference up to `unnoticed` needs nothing done. Shared out, each repeat may differ by `per_repeat` and lines slope by
+    `slope_deg`. A remainder up to `stretch` can be stretched into the last repeat.
+    """
+
+    unnoticed_mm: Fraction = Fraction(3)
+    per_repeat_mm: Fraction = Fraction(3, 2)
+    slope_deg: Fraction = Fraction(1, 2)
+    stretch_mm: Fraction = Fraction(13)
+
+
+@dataclass(frozen=True)
 class Method:
     """How the piece is to be taped and painted. `paint` and `coats` go by colour key; `order` is the wished order of colours."""
 
     tape: Tape
     fit: str = "square"
+    border_mm: Fraction = Fraction(0)
+    limits: Limits = Limits()
     taping: str = "auto"
     paint: Mapping[str, Paint] = field(default_factory=dict)
     coats: Mapping[str, int] = field(default_factory=dict)

@@ -87,8 +87,9 @@ def read_job(document: Mapping[str, Any]) -> Job:
     products = {key: _product(key, entry) for key, entry in top.named("products", MOST_PRODUCTS)}
     if not top.items("pieces", MOST_PIECES):
         top.fault("pieces", "needs at least one piece: a wall, a drawer, a sheet to paint.")
+    graduation = _graduation(top, units)
     pieces = tuple(
-        read_piece(entry, f"piece-{number}", palette, products)
+        read_piece(entry, f"piece-{number}", palette, products, graduation)
         for number, entry in enumerate(top.children("pieces", MOST_PIECES), 1)
     )
     keys = [piece.key for piece in pieces]
@@ -98,7 +99,7 @@ def read_job(document: Mapping[str, Any]) -> Job:
     job = Job(
         title=title,
         units=units,
-        graduation=_graduation(top, units),
+        graduation=graduation,
         palette=palette,
         products=products,
         pieces=pieces,

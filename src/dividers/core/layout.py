@@ -9,13 +9,14 @@ from dividers.core import reserve
 from dividers.core.errors import BadInput
 from dividers.core.geometry import ledger, polygons
 from dividers.core.geometry.overlaps import Crowd
+from dividers.core.geometry.quads import Box, Quad
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, chosen, joined, moved_to
-from dividers.core.job import Panel, PatternChoice, Rectangle
+from dividers.core.job import Panel, PatternChoice, Rectangle, quad_of
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import Note, Tiles
 from dividers.core.sheet import Placed, Sheet
-from dividers.core.tolerances import SAME_POINT_MM
+from dividers.core.tolerances import GRID_DIGITS, SAME_POINT_MM
 
 MOST_RESERVED = 20_000  # tiles whose lines are all reserved: each is cut by polygon algebra
 
@@ -125,6 +126,9 @@ def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float) -> 
     """
     kind = BY_KEY[pattern.kind]
     tiles = kind.lay(Ground.of(sheet, tape_mm), pattern.values)
+    shape = sheet.placed[0].panel.shape
+    if shape and shape.follows:
+        tiles = following(tiles, sheet.placed[0].panel.field, shape.field)
     width_mm = float(kind.reserve_mm(pattern.values))
     taken = reserve.NOTHING_RESERVED
     if width_mm:
@@ -133,7 +137,7 @@ def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float) -> 
                 f"That makes {len(tiles.shapes)} parts with lines between them; at most {MOST_RESERVED} are allowed.",
                 kind.reserve_key,
             )
-        taken = reserve.along_lines(tiles, sheet.area, width_mm, base)
+        taken = reserve.along_lines(tiles, shape.field if shape else quad_of(sheet.area), width_mm, base)
     plain = _cut(sheet, tiles, base)
     return replace(_less(plain, taken), plain=replace(plain, lined=True)) if width_mm else plain
 
@@ -142,7 +146,8 @@ def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
     """The tiles cut to every field of a sheet less the openings."""
     parts, origins, panels = [], [], []
     for number, placed in enumerate(sheet.placed):
-        field = placed.box(placed.panel.field)
+        shape = placed.panel.shape
+        field = shape.field.inner_box if shape else _box(placed.box(placed.panel.field))
         holes = [placed.box(opening.box) for opening in placed.panel.openings]
         cells, origin = polygons.cut_to(tiles.shapes, region_of(placed), _inside(tiles.shapes, field, holes))
         parts.append(cells)
@@ -167,8 +172,47 @@ def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
 
 def region_of(placed: Placed) -> polygons.Region:
     """A panel's field less its openings, on the sheet."""
+    shape = placed.panel.shape
     holes = [corners(placed.box(opening.box)) for opening in placed.panel.openings]
-    return polygons.region(corners(placed.box(placed.panel.field)), holes)
+    return polygons.region(shape.field.corners if shape else corners(placed.box(placed.panel.field)), holes)
+
+
+def following(tiles: Tiles, laid_on: Rectangle, field: Quad) -> Tiles:
+    """Tiles of a true rectangle mapped bilinearly onto a field that isn't one.
+
+    They are cut to the rectangle, and get a corner wherever a neighbour has one, so that they still meet without gaps: straight lines
+    across and down stay straight, slanting ones kink a little where they cross others.
+    """
+    box = _box(laid_on)
+    left, top, right, bottom = box
+    size = np.array([right - left, bottom - top])
+
+    def moved(points: Floats) -> Floats:
+        return np.round(field.at((points - np.array([left, top])) / size), GRID_DIGITS)
+
+    cut, origin = polygons.cut_to(tiles.shapes, polygons.region(corners(laid_on)), _inside(tiles.shapes, box, []))
+    cut = polygons.with_junctions(cut)
+    studs = moved(np.array([stud.point for stud in tiles.studs]).reshape(-1, 2)).tolist()
+    lines = tiles.start_lines
+    return replace(
+        tiles,
+        shapes=moved_to(cut, moved(cut.points)),
+        slots=tiles.slots[origin],
+        regions=(tiles.regions if tiles.regions is not None else np.arange(len(tiles.shapes)))[origin],
+        under=None if tiles.under is None else tiles.under[origin],
+        layers=None if tiles.layers is None else tiles.layers[origin],
+        studs=tuple(replace(stud, point=(x, y)) for stud, (x, y) in zip(tiles.studs, studs, strict=True)),
+        start_lines=None if lines is None else tuple(_line(moved(np.array(line))) for line in lines),
+    )
+
+
+def _line(points: Floats) -> tuple[Point, Point]:
+    (ax, ay), (bx, by) = points.tolist()
+    return (ax, ay), (bx, by)
+
+
+def _box(box: Rectangle) -> Box:
+    return float(box.left), float(box.top), float(box.right), float(box.bottom)
 
 
 def _less(plain: Layout, taken: reserve.Reserve) -> Layout:
@@ -195,11 +239,10 @@ def _less(plain: Layout, taken: reserve.Reserve) -> Layout:
     )
 
 
-def _inside(shapes: Shapes, field: Rectangle, holes: list[Rectangle]) -> Bools:
+def _inside(shapes: Shapes, field: Box, holes: list[Rectangle]) -> Bools:
     """The shapes that surely lie in the field and off every opening, judged by their bounding boxes."""
     left, top, right, bottom = shapes.bounds().T
-    inside = (left >= float(field.left)) & (top >= float(field.top))
-    inside &= (right <= float(field.right)) & (bottom <= float(field.bottom))
+    inside = (left >= field[0]) & (top >= field[1]) & (right <= field[2]) & (bottom <= field[3])
     for box in holes:
         inside &= (
             (right <= float(box.left) + SAME_POINT_MM)

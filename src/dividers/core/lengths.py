@@ -10,6 +10,7 @@ from fractions import Fraction
 from functools import lru_cache
 
 from dividers.core.errors import BadInput
+from dividers.core.tolerances import MARKS_A_MM
 from dividers.core.units import FOOT_MM, INCH_MM, LENGTH_MM
 
 ACCEPTED = "Write a length like 29 3/4, 29-3/4 in, 9' 11 3/4\", 11⅞, 75,5 cm, 755 mm or 2.4 m."
@@ -153,6 +154,11 @@ def read_graduation(written: object) -> Graduation:
             f"“{str(written)[:LONGEST_TEXT]}” isn't a graduation. Choose one of: {', '.join(GRADUATIONS)}.", value=written
         )
     return GRADUATIONS[tidy]
+
+
+def exact(coordinate: float) -> Fraction:
+    """A coordinate in mm freed of float noise, so that what lies on a half graduation is rounded as one."""
+    return Fraction(round(coordinate * MARKS_A_MM), MARKS_A_MM)
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ import numpy as np
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job import Panel
-from dividers.core.layout import Layout, corners
+from dividers.core.layout import Layout
 from dividers.core.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
 
 # The sides of a field, clockwise from the top: names, and which coordinate a tape measure reads along them.
@@ -66,16 +66,12 @@ def lines_to_mark(layout: Layout) -> Ints:
 
 def _on_margin(layout: Layout) -> Bools:
     """Which borders lie on a side of the field that is set in from the panel's edge."""
-    lines, field, outline = layout.borders.lines, layout.panel.field, layout.panel.outline
+    lines, field, outline = layout.borders.lines, layout.panel.field_quad, layout.panel.outline_quad
     on = np.zeros(len(lines.offsets), bool)
-    for along, sign, side, edge in (
-        (0, 1, field.top, outline.top),
-        (0, 1, field.bottom, outline.bottom),
-        (1, -1, field.left, outline.left),
-        (1, -1, field.right, outline.right),
-    ):
-        if side != edge:
-            on |= (lines.directions[:, along] == 1) & (np.abs(lines.offsets - sign * float(side)) < SAME_POINT_MM)
+    for side in range(len(SIDES)):
+        ends = np.array(field.side(side))
+        if np.abs(outline.away(ends)[:, side]).max() > SAME_POINT_MM:
+            on |= (np.abs(lines.normals @ ends.T - lines.offsets[:, None]) < SAME_POINT_MM).all(axis=1)
     result: Bools = on[layout.borders.line]
     return result
 
@@ -115,33 +111,30 @@ def _ends(layout: Layout, line: Ints, t: Floats) -> Places:
     points = lines.directions[line] * t[:, None] + lines.normals[line] * lines.offsets[line, None]
     sides = sides_of(layout.panel, points)
     field = layout.panel.field
-    for side, edge in enumerate((field.top, field.right, field.bottom, field.left)):
-        points[sides == side, 1 - side % 2] = float(edge)  # what lies on a side lies on it exactly
+    if not layout.panel.shape:
+        for side, edge in enumerate((field.top, field.right, field.bottom, field.left)):
+            points[sides == side, 1 - side % 2] = float(edge)  # what lies on a side lies on it exactly
     return Places(points, sides, line)
 
 
 def sides_of(panel: Panel, points: Floats) -> Ints:
     """The number of the field's side that each point lies on, or INSIDE."""
-    field = panel.field
-    x, y = points.T
-    gaps = np.abs([y - float(field.top), float(field.right) - x, float(field.bottom) - y, x - float(field.left)])
+    gaps = np.abs(panel.field_quad.away(points))
     on = gaps < SAME_POINT_MM
-    return np.where(on.any(axis=0), on.argmax(axis=0), INSIDE)
+    return np.where(on.any(axis=1), on.argmax(axis=1), INSIDE)
 
 
 def _drawn_out(layout: Layout, line: Ints) -> Places:
     """Where lines, drawn out, meet the field's sides."""
-    lines, field = layout.borders.lines, layout.panel.field
-    box = (float(field.left), float(field.top), float(field.right), float(field.bottom))
+    lines, field = layout.borders.lines, layout.panel.field_quad
+    along, base = lines.directions[line], lines.normals[line] * lines.offsets[line, None]
+    from_base, from_ahead = field.away(base), field.away(base + along)
     points, owners = [], []
-    for axis, edge in ((0, box[0]), (1, box[1]), (0, box[2]), (1, box[3])):
-        along, normal = lines.directions[line], lines.normals[line]
-        crosses = np.abs(along[:, axis]) > 1e-9
-        base = (normal * lines.offsets[line, None])[crosses]
-        t = (edge - base[:, axis]) / along[crosses, axis]
-        found = base + along[crosses] * t[:, None]
-        other = 1 - axis
-        inside = (found[:, other] > box[other] - SAME_POINT_MM) & (found[:, other] < box[other + 2] + SAME_POINT_MM)
+    for side in range(len(SIDES)):
+        nearer = from_ahead[:, side] - from_base[:, side]
+        crosses = np.abs(nearer) > 1e-9
+        found = base[crosses] - along[crosses] * (from_base[crosses, side] / nearer[crosses])[:, None]
+        inside = field.holds(found, SAME_POINT_MM)
         points.append(found[inside])
         owners.append(line[crosses][inside])
     every = np.concatenate(points)
@@ -153,15 +146,17 @@ def _both(one: Places, other: Places) -> Places:
 
 
 def _once(places: Places) -> Places:
-    """Each point once, the first that names it."""
-    _, first = np.unique(np.round(places.points / POINT_GRID_MM + GRID_SKEW).astype(np.int64), axis=0, return_index=True)
-    return places.pick(np.sort(first))
+    """Each point once, the first that names it. Points a hair apart share a square of at least one of two grids, half a square apart."""
+    for skew in (GRID_SKEW, GRID_SKEW + 0.5):
+        squares = np.round(places.points / POINT_GRID_MM + skew).astype(np.int64)
+        places = places.pick(np.sort(np.unique(squares, axis=0, return_index=True)[1]))
+    return places
 
 
 def _kept(panel: Panel, places: Places) -> Places:
     """Without the panel's own corners, and without places where there is nothing to mark on: a doorway."""
     keep = np.ones(len(places), bool)
-    for corner in corners(panel.outline):
+    for corner in panel.outline_quad.corners:
         keep &= np.abs(places.points - corner).max(axis=1) > SAME_POINT_MM
     for side, inward in enumerate(((0, 1), (-1, 0), (0, -1), (1, 0))):
         x, y = (places.points + np.array(inward) * 10 * SAME_POINT_MM).T

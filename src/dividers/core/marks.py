@@ -6,18 +6,18 @@ Every mark is read from one datum and rounded once; nothing is stepped off.
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 
 import numpy as np
 
 from dividers.core.colour import luminance
-from dividers.core.geometry.ledger import NOTHING
+from dividers.core.geometry.ledger import NOTHING, numbered
 from dividers.core.geometry.shapes import Ints, Point
 from dividers.core.job import Colour, Method
-from dividers.core.layout import Layout, corners
-from dividers.core.lengths import Graduation, Reading, read_off
+from dividers.core.layout import Layout
+from dividers.core.lengths import Graduation, Reading, exact, read_off
 from dividers.core.mark_places import INSIDE, SIDES, find_places, on_opening, sides_of
-from dividers.core.tolerances import GRID_SKEW, MARKS_A_MM, POINT_GRID_MM, SAME_POINT_MM
+from dividers.core.mark_runs import OPENING, UPRIGHT, as_laid, run_to, vertical
+from dividers.core.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
 
 # Paint darker than this covers a soft pencil line in its usual coats (common practice, no source).
 COVERS_PENCIL = 0.4
@@ -64,11 +64,6 @@ class _Place:
     side: str = ""
 
 
-def exact(coordinate: float) -> Fraction:
-    """A coordinate freed of float noise, so that what lies on a half graduation is rounded as one."""
-    return Fraction(round(coordinate * MARKS_A_MM), MARKS_A_MM)
-
-
 def plan_marks(
     layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour] | None = None
 ) -> tuple[Mark, ...]:
@@ -94,24 +89,8 @@ def plan_marks(
 
 def _mark(layout: Layout, place: _Place, name: str, datum: str, graduation: Graduation, turn: int) -> Mark:
     x, y = place.point
-    run, start = _run_from(layout, place, datum)
+    run, start = run_to(layout.panel, place.key[0], place.axis, place.point, datum)
     return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side)
-
-
-def _run_from(layout: Layout, place: _Place, datum: str) -> tuple[Fraction, str]:
-    """What is measured to a place, and from where. Down is always from the top; across from left, right or the centre."""
-    x, y = place.point
-    side = place.key[0]
-    if place.axis == 1:
-        return exact(y), {1: "top right", 3: "top left"}.get(side, "top")
-    where = {0: "top ", 2: "bottom "}.get(side, "")
-    width = layout.panel.width_mm
-    if datum == "right":
-        return width - exact(x), f"{where}right"
-    if datum == "centre":
-        off = exact(x) - width / 2
-        return abs(off), "centre" if not off else f"centre, to the {'right' if off > 0 else 'left'}"
-    return exact(x), f"{where}left"
 
 
 def _places(layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour]) -> list[_Place]:
@@ -130,7 +109,7 @@ def _places(layout: Layout, method: Method, graduation: Graduation, palette: Map
             taken.add(_grid(spot))
         elif edge := on_opening(layout.panel, spot):
             number, name, axis = edge
-            places.append(_Place((4, number), name, axis, spot, side=words))
+            places.append(_Place((OPENING, number), name, axis, spot, side=words))
         else:
             inner.append((spot, words))
     inner += [(stud.point, "stud") for stud in tiles.studs if not _in_opening(layout, stud.point)]
@@ -141,12 +120,12 @@ def _down_verticals(
     layout: Layout, inner: Sequence[tuple[Point, str]], taken: set[tuple[int, int]], graduation: Graduation
 ) -> list[_Place]:
     """Places inside the field, down the vertical through each, and each vertical's own two marks at the field's top and bottom."""
-    field = layout.panel.field
+    panel = layout.panel
     places: list[_Place] = []
-    uprights: dict[int, float] = {}
+    uprights: dict[int, tuple[Point, Point]] = {}
     names: dict[int, str] = {}
-    for (x, y), words in inner:
-        key = _square(x)
+    laid = as_laid(panel, np.array([spot for spot, _ in inner]).reshape(-1, 2))[:, 0]
+    for ((x, y), words), key, across in zip(inner, numbered(laid, POINT_GRID_MM).tolist(), laid.tolist(), strict=True):
         what = "stud" if words == "stud" else ""
         at = int(sides_of(layout.panel, np.array([[x, y]]))[0]) if what else INSIDE
         if at != INSIDE:
@@ -154,12 +133,13 @@ def _down_verticals(
                 places.append(_Place((at, 0), *SIDES[at], (x, y), what))
             continue
         if key not in names:
-            names[key] = f"vertical at {read_off(exact(x), graduation).text}"
-        uprights.setdefault(key, x)
-        places.append(_Place((5, key), names[key], 1, (x, y), what, "" if what else words))
-    for x in uprights.values():
-        for side, y in ((0, float(field.top)), (2, float(field.bottom))):
-            corner = any(math.dist((x, y), c) < SAME_POINT_MM for c in corners(layout.panel.outline))
+            uprights[key] = vertical(panel, across)
+            run = run_to(panel, 0, 0, uprights[key][0], "left")[0] if panel.shape else exact(x)
+            names[key] = f"vertical at {read_off(run, graduation).text}"
+        places.append(_Place((UPRIGHT, key), names[key], 1, (x, y), what, "" if what else words))
+    for ends in uprights.values():
+        for side, (x, y) in zip((0, 2), ends, strict=True):
+            corner = any(math.dist((x, y), c) < SAME_POINT_MM for c in panel.outline_quad.corners)
             inward = (x, y + (1 if side == 0 else -1) * 10 * SAME_POINT_MM)
             if _grid((x, y)) not in taken and not corner and not _in_opening(layout, inward):
                 taken.add(_grid((x, y)))
@@ -184,19 +164,18 @@ def _square(coordinate: float) -> int:
 
 def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Graduation) -> list[_Place]:
     """The marks of a line that the first strip of spacer tape is laid along: where it leaves the field."""
-    field = layout.panel.field
-    (ax, ay), (bx, by) = line
+    ends = np.array(line)
     low, high = 0.0, 1.0
-    for start, way, least, most in ((ax, bx - ax, field.left, field.right), (ay, by - ay, field.top, field.bottom)):
-        if abs(way) < 1e-9:
-            if not float(least) - SAME_POINT_MM <= start <= float(most) + SAME_POINT_MM:
+    for first, last in layout.panel.field_quad.away(ends).T.tolist():
+        if abs(last - first) < 1e-9:
+            if first < -SAME_POINT_MM:
                 return []
             continue
-        one, other = sorted(((float(least) - start) / way, (float(most) - start) / way))
-        low, high = max(low, one), min(high, other)
+        meets = first / (first - last)
+        low, high = (max(low, meets), high) if last > first else (low, min(high, meets))
     if low >= high:
         return []
-    points = np.array([(ax + (bx - ax) * t, ay + (by - ay) * t) for t in (low, high)])
+    points = np.array([ends[0] + (ends[1] - ends[0]) * t for t in (low, high)])
     sides = sides_of(layout.panel, points)
     return [
         _Place((side, 0), *SIDES[side], (point[0], point[1]), "start line")
@@ -253,8 +232,8 @@ def working_order(count: int, school: str) -> Sequence[int]:
 
 
 def plan_checks(layout: Layout, graduation: Graduation) -> tuple[Check, ...]:
-    """Both diagonals of the field: they must read the same, or the field isn't square."""
-    top_left, top_right, bottom_right, bottom_left = corners(layout.panel.field)
+    """Both diagonals of the field. Of a true rectangle they read the same."""
+    top_left, top_right, bottom_right, bottom_left = layout.panel.field_quad.corners
     ends = (("top left to bottom right", top_left, bottom_right), ("top right to bottom left", top_right, bottom_left))
     return tuple(
         Check(layout.panel.name, f"Diagonal from {what}", start, end, read_off(exact(math.dist(start, end)), graduation))

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Mapping
+from dataclasses import replace
 from datetime import datetime
 from fractions import Fraction
 
@@ -20,50 +21,70 @@ from dividers.core.job import (
     TEXTURES,
     Colour,
     Fold,
+    Limits,
     Method,
-    Opening,
     Paint,
     Panel,
     PatternChoice,
     Piece,
     Rates,
-    Rectangle,
     Surface,
-    Survey,
     Tape,
 )
-from dividers.core.lengths import write_exact
+from dividers.core.lengths import Graduation
+from dividers.core.outline import measured
+from dividers.core.panel_reader import SIDES, read_panel
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.parameters import read_values
 from dividers.core.reader import Reader, read_count
 
-LEAST_PANEL_MM = Fraction(10)
-MOST_PANEL_MM = Fraction(100_000)
 MOST_PANELS = 20
-MOST_OPENINGS = 40
-SIDES = ("top", "right", "bottom", "left")
 
 # When a job names no tape: the commonest roll, whose "1 in" is 24 mm (common practice, no source).
 USUAL_TAPE = Tape("masking tape", Fraction(24), "medium", False, Fraction(55_000))
 
 
-def read_piece(entry: Reader, usual_key: str, palette: Mapping[str, Colour], products: Mapping[str, Paint | Tape]) -> Piece:
+def read_piece(
+    entry: Reader,
+    usual_key: str,
+    palette: Mapping[str, Colour],
+    products: Mapping[str, Paint | Tape],
+    graduation: Graduation,
+) -> Piece:
     """Read a piece; `usual_key` is its key where the file gives no id. Faults go to the reader's findings."""
     entry.need("name", "Name the piece, like Booth front.")
     entry.need("base", "Name the base colour's key in the palette.")
     entry.need("surface", "Give a kind and at least one panel.")
     entry.need("pattern", f"Give a kind: {', '.join(BY_KEY)}.")
+    before = len(entry.findings.faults)
+    surface = _surface(entry.child("surface"))
+    method = _method(entry.child("method"), palette, products)
+    if len(entry.findings.faults) == before:
+        surface = _measured(entry, surface, method, graduation)
     piece = Piece(
         key=entry.value("id", _read_key, usual_key),
         name=entry.text("name"),
         base=_palette_key(entry, "base", palette),
-        surface=_surface(entry.child("surface")),
+        surface=surface,
         pattern=_pattern(entry.child("pattern"), palette),
-        method=_method(entry.child("method"), palette, products),
+        method=method,
         copies=entry.count("copies", 1, 999, 1),
     )
     entry.close()
     return piece
+
+
+def _measured(entry: Reader, surface: Surface, method: Method, graduation: Graduation) -> Surface:
+    """The surface with the shapes that its readings give; panels joined at folds stay true rectangles."""
+    joined = {name for fold in surface.folds for name in (fold.panel, fold.other_panel)}
+    panels = []
+    for panel in surface.panels:
+        try:
+            panels.append(panel if panel.name in joined else measured(panel, method, graduation, entry.findings.unit))
+        except BadInput as fault:
+            entry.fault(fault.path, fault.message)
+            panels.append(panel)
+    return replace(surface, panels=tuple(panels))
 
 
 def _read_key(written: object) -> str:
@@ -80,7 +101,7 @@ def _surface(entry: Reader) -> Surface:
     entry.need("kind", f"Choose one of: {', '.join(SURFACE_KINDS)}.")
     if entry.need("panels", "Give at least one panel with width and height.") and not entry.items("panels", MOST_PANELS):
         entry.fault("panels", "needs at least one panel with width and height.")
-    panels = tuple(_panel(panel, number) for number, panel in enumerate(entry.children("panels", MOST_PANELS), 1))
+    panels = tuple(read_panel(panel, number) for number, panel in enumerate(entry.children("panels", MOST_PANELS), 1))
     finish = entry.child("finish")
     surface = Surface(
         kind=entry.choice("kind", SURFACE_KINDS, "wall"),
@@ -104,76 +125,6 @@ def _read_moment(written: object) -> str:
         return datetime.fromisoformat(str(written)).isoformat(timespec="minutes")
     except ValueError:
         raise BadInput(f"“{str(written)[:40]}” isn't a date. Write it like 2027-03-06 or 2027-03-06T08:00.") from None
-
-
-def _panel(entry: Reader, number: int) -> Panel:
-    allowed = "Measure it, like 119 or 2.4 m."
-    entry.need("width", allowed)
-    entry.need("height", allowed)
-    before = len(entry.findings.faults)
-    width = entry.length("width", Fraction(1000), LEAST_PANEL_MM, MOST_PANEL_MM)
-    height = entry.length("height", Fraction(1000), LEAST_PANEL_MM, MOST_PANEL_MM)
-    measured = len(entry.findings.faults) == before  # else what depends on the size would be blamed for nothing
-    margin = entry.child("margin")
-    top, right, bottom, left = (margin.length(side) for side in SIDES)
-    field = Rectangle(left, top, width - right, height - bottom)
-    unit = entry.findings.unit
-    for size, whole, first, second in ((field.width, width, "left", "right"), (field.height, height, "top", "bottom")):
-        if measured and size < LEAST_PANEL_MM:
-            way = "width" if first == "left" else "height"
-            margin.fault(
-                first if margin.has(first) else second,
-                f"the margins {first} and {second} leave less than {write_exact(LEAST_PANEL_MM, unit)} "
-                f"of the {way} of {write_exact(whole, unit)}. Make them smaller.",
-            )
-    margin.close()
-    openings = _openings(entry, Rectangle(Fraction(0), Fraction(0), width, height) if measured else None)
-    panel = Panel(entry.text("name", f"panel {number}"), width, height, field, openings, _survey(entry.child("survey")))
-    if measured and len(openings) == 1 and openings[0].box.overlap(field) == field:
-        entry.fault("openings.0.width", "the opening takes up the whole field; nothing is left to paint.")
-    entry.close()
-    return panel
-
-
-def _openings(entry: Reader, outline: Rectangle | None) -> tuple[Opening, ...]:
-    openings: list[Opening] = []
-    for number, item in enumerate(entry.children("openings", MOST_OPENINGS), 1):
-        for key in ("left", "top", "width", "height"):
-            item.need(key, "Measure it from the panel's top left.")
-        left, top = item.length("left"), item.length("top")
-        width = item.length("width", Fraction(100), Fraction(1))
-        height = item.length("height", Fraction(100), Fraction(1))
-        opening = Opening(item.text("name", f"opening {number}"), Rectangle(left, top, left + width, top + height))
-        if outline:
-            _check_opening(item, opening, outline, openings)
-        openings.append(opening)
-        item.close()
-    return tuple(openings)
-
-
-def _check_opening(item: Reader, opening: Opening, outline: Rectangle, others: list[Opening]) -> None:
-    unit, box = item.findings.unit, opening.box
-    across = (box.left, box.right, outline.right, "left", "width", "right")
-    down = (box.top, box.bottom, outline.bottom, "top", "height", "bottom")
-    for start, end, most, where, size, edge in (across, down):
-        if end > most:
-            key = where if start >= most else size
-            item.fault(key, f"{opening.name} reaches {write_exact(end - most, unit)} beyond the panel's {edge} edge.")
-    for other in others:
-        if both := box.overlap(other.box):
-            item.fault(
-                "left",
-                f"{opening.name} overlaps {other.name} by {write_exact(both.width, unit)} x {write_exact(both.height, unit)}. "
-                "Move one, or make one opening of both.",
-            )
-
-
-def _survey(entry: Reader) -> Survey:
-    widths, heights, diagonals = (entry.lengths(key, 60, LEAST_PANEL_MM) for key in ("widths", "heights", "diagonals"))
-    stations = entry.children("level", 60)
-    level = tuple((station.length("at"), station.length("top")) for station in stations)
-    entry.close()
-    return Survey(widths, heights, diagonals, level)
 
 
 def _fold(entry: Reader, index: int, fold: object, panels: tuple[Panel, ...]) -> Fold:
@@ -217,6 +168,18 @@ def _rates(entry: Reader) -> Rates:
     return rates
 
 
+def _limits(entry: Reader) -> Limits:
+    usual = Limits()
+    limits = Limits(
+        entry.length("unnoticed", usual.unnoticed_mm),
+        entry.length("per_repeat", usual.per_repeat_mm),
+        entry.number("slope", 0, 10, usual.slope_deg),
+        entry.length("stretch", usual.stretch_mm),
+    )
+    entry.close()
+    return limits
+
+
 def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str, Paint | Tape]) -> Method:
     tapes = {key: product for key, product in products.items() if isinstance(product, Tape)}
     paints = {key: product for key, product in products.items() if isinstance(product, Paint)}
@@ -231,6 +194,8 @@ def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str,
     method = Method(
         tape=tapes.get(chosen) or next(iter(tapes.values()), USUAL_TAPE),
         fit=entry.choice("fit", FITS, "square"),
+        border_mm=entry.length("border"),
+        limits=_limits(entry.child("limits")),
         taping=entry.choice("taping", TAPINGS, "auto"),
         paint={key: paints[name] for key, name in names.items() if name},
         coats={key: coats.value(key, lambda w: read_count(w, 1, 20), 2) for key in coats.raw if key in palette},

@@ -9,9 +9,9 @@ import numpy as np
 from dividers.core.errors import BadInput, BadJob, Fault
 from dividers.core.job import Job, Piece
 from dividers.core.layout import Layout, lay_out, widths_of
-from dividers.core.lengths import read_off, write_exact
+from dividers.core.lengths import exact, read_off, write_exact
 from dividers.core.loads import loads_of
-from dividers.core.marks import Check, Mark, exact, plan_checks, plan_marks
+from dividers.core.marks import Check, Mark, plan_checks, plan_marks
 from dividers.core.materials import PaintNeed, TapeNeed, paint_needs, tape_need
 from dividers.core.passes import Taping, plan_taping
 from dividers.core.rounds import colour_order

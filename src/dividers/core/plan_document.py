@@ -65,8 +65,8 @@ def _piece(plan: PiecePlan) -> dict[str, Any]:
 def _panel(panel: Panel) -> dict[str, Any]:
     return {
         "name": panel.name,
-        "outline": [list(point) for point in corners(panel.outline)],
-        "field": [list(point) for point in corners(panel.field)],
+        "outline": _rounded(panel.outline_quad.points),
+        "field": _rounded(panel.field_quad.points),
         "openings": [[list(point) for point in corners(opening.box)] for opening in panel.openings],
     }
 

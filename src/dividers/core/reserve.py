@@ -11,11 +11,12 @@ import numpy as np
 
 from dividers.core.geometry import ledger, polygons
 from dividers.core.geometry.overlaps import Crowd, overlapping, trimmed
+from dividers.core.geometry.quads import Quad
 from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Shapes, chosen, from_rings, joined
-from dividers.core.job import Rectangle
 from dividers.core.patterns.parameters import Tiles
 from dividers.core.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
 
+LEAVING = 1e-6  # a line that turns out of the field by less runs along its edge
 BEYOND = 6.0  # tape that ends at the field's edge is drawn on by this many widths, then cut there: slanting ends leave no gap
 
 
@@ -89,7 +90,7 @@ def _cut(crowd: Crowd, others: Crowd, index: Ints, other: Ints) -> tuple[Shapes,
     return chosen(joined(found), order), origin[order]
 
 
-def along_lines(tiles: Tiles, area: Rectangle, width_mm: float, base: str) -> Reserve:
+def along_lines(tiles: Tiles, area: Quad, width_mm: float, base: str) -> Reserve:
     """Reserve every line between tiles of different regions; tape goes on those with any paint beside them."""
     borders = ledger.borders_of(tiles.shapes)
     between = (borders.plus != ledger.NOTHING) & (borders.minus != ledger.NOTHING)
@@ -140,7 +141,7 @@ def _ends(borders: ledger.Borders, line: Ints, t0: Floats, t1: Floats) -> tuple[
     return base + along * t0[:, None], base + along * t1[:, None]
 
 
-def _beyond(start: Floats, end: Floats, area: Rectangle, width_mm: float) -> tuple[Floats, ...]:
+def _beyond(start: Floats, end: Floats, area: Quad, width_mm: float) -> tuple[Floats, ...]:
     """Lines (start and end points) drawn on where they leave the area over its edge."""
     if not len(start):
         return start, end
@@ -152,15 +153,11 @@ def _beyond(start: Floats, end: Floats, area: Rectangle, width_mm: float) -> tup
     )
 
 
-def _leaves(points: Floats, out: Floats, area: Rectangle) -> Bools:
+def _leaves(points: Floats, out: Floats, area: Quad) -> Bools:
     """Which points lie on the area's edge with their line running on outside it."""
-    x, y = points.T
-    left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
-    inside = (x > left - SAME_POINT_MM) & (x < right + SAME_POINT_MM) & (y > top - SAME_POINT_MM) & (y < bottom + SAME_POINT_MM)
-    away = (x < left + SAME_POINT_MM) & (out[:, 0] < 0) | (x > right - SAME_POINT_MM) & (out[:, 0] > 0)
-    away |= (y < top + SAME_POINT_MM) & (out[:, 1] < 0) | (y > bottom - SAME_POINT_MM) & (out[:, 1] > 0)
-    result: Bools = inside & away
-    return result
+    away, after = area.away(points), area.away(points + out)
+    inside = area.holds(points, SAME_POINT_MM)[:, None]
+    return np.asarray((inside & (away < SAME_POINT_MM) & (after < away - LEAVING)).any(axis=1))
 
 
 def _bands(start: Floats, end: Floats, width_mm: float) -> Floats:

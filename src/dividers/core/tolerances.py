@@ -33,3 +33,4 @@ SLIVER_MM = 3.0
 # Polygon overlays snap to this grid. Without one, edges that coincide but for float noise can give plainly wrong results
 # (met: an intersection of 83,000 mm² where the polygons only touch).
 OVERLAY_GRID_MM = 1e-6
+GRID_DIGITS = 6  # the same grid in decimal places, for points that are to lie on it from the start

@@ -8,8 +8,7 @@ from markupsafe import Markup
 
 from dividers.core.cutting import TAB_MM, cut_length, cutting_list
 from dividers.core.job import Job
-from dividers.core.lengths import GRADUATIONS, Graduation, read_off, write_length
-from dividers.core.marks import exact
+from dividers.core.lengths import GRADUATIONS, Graduation, exact, read_off, write_length
 from dividers.core.plan import PiecePlan
 from dividers.core.plan_document import sides_in_words
 from dividers.core.section import section_of

@@ -13,6 +13,8 @@ import numpy as np
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes
 from dividers.core.tolerances import SAME_DIRECTION_RAD, SAME_LINE_MM, SAME_POINT_MM, SHORTEST_EDGE_MM
 
+WIDEST = 8  # a group of one direction may span so many tolerances
+CLOSEST = 1000  # directions are told apart to this part of the tolerance
 NOTHING = -1  # stands where a cell's index would, for what lies outside all cells
 
 
@@ -88,7 +90,7 @@ def _directions(step: Floats, length: Floats) -> tuple[Ints, Floats]:
     """Group edges by direction: the group of each edge, and each group's unit direction, taken from its longest edge."""
     angle = np.arctan2(step[:, 1], step[:, 0]) % np.pi
     angle = np.where(angle > np.pi - SAME_DIRECTION_RAD, angle - np.pi, angle)
-    group = _clusters(angle, SAME_DIRECTION_RAD)
+    group = _told_apart(angle, SAME_DIRECTION_RAD)
     by_length = np.lexsort([length, group])
     longest = by_length[np.searchsorted(group[by_length], np.arange(group.max() + 1), side="right") - 1]
     unit = step[longest] / length[longest, None]
@@ -101,15 +103,34 @@ def _directions(step: Floats, length: Floats) -> tuple[Ints, Floats]:
 def _lines(direction_of: Ints, directions: Floats, offset: Floats) -> tuple[Ints, Lines]:
     """Group edges by supporting line: the line of each edge, and the lines in order of direction and offset."""
     spread = float(np.ptp(offset)) + 1.0
-    line = _clusters(direction_of * (2 * spread) + (offset - offset.min()), SAME_LINE_MM)
+    line = numbered(direction_of * (2 * spread) + (offset - offset.min()), SAME_LINE_MM)
     order = np.argsort(line, kind="stable")
     first = np.searchsorted(line[order], np.arange(line.max() + 1))
     mean = np.add.reduceat(offset[order], first) / np.diff(np.append(first, len(order)))
     return line, Lines(directions[direction_of[order[first]]], mean)
 
 
-def _clusters(values: Floats, tolerance: float) -> Ints:
+def _told_apart(angle: Floats, tolerance: float) -> Ints:
+    """Groups of one direction. Where many slightly different directions follow each other they would all run together: there a
+    closer look tells them apart."""
+    group = numbered(angle, tolerance)
+    order = np.lexsort([angle, group])
+    first = np.searchsorted(group[order], np.arange(group.max() + 1))
+    spans = angle[order[np.append(first[1:], len(order)) - 1]] - angle[order[first]]
+    wide = spans > WIDEST * tolerance
+    if tolerance < SAME_DIRECTION_RAD / CLOSEST or not wide.any():
+        return group
+    for number in np.flatnonzero(wide).tolist():
+        here = group == number
+        group[here] = group.max() + 1 + _told_apart(angle[here], tolerance / 10)
+    numbers: Ints = np.unique(group, return_inverse=True)[1].astype(np.int64)
+    return numbers
+
+
+def numbered(values: Floats, tolerance: float) -> Ints:
     """Number values in rising order, giving values that follow within the tolerance the same number."""
+    if not len(values):
+        return np.zeros(0, np.int64)
     order = np.argsort(values, kind="stable")
     numbers = np.concatenate([[0], np.cumsum(np.diff(values[order]) > tolerance)])
     result = np.empty(len(values), np.int64)

@@ -7,7 +7,7 @@ import numpy.typing as npt
 import shapely
 
 from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Point, Shapes, oriented
-from dividers.core.tolerances import OVERLAY_GRID_MM, SMALLEST_CELL_MM2, TOUCHING_MM
+from dividers.core.tolerances import OVERLAY_GRID_MM, SAME_POINT_MM, SMALLEST_CELL_MM2, TOUCHING_MM
 
 Region = shapely.Geometry
 Polygon = shapely.Polygon
@@ -66,6 +66,26 @@ def cut_to(shapes: Shapes, field: Region, whole: Bools) -> tuple[Shapes, Ints]:
 
 
 Tree = shapely.STRtree
+
+
+def with_junctions(shapes: Shapes) -> Shapes:
+    """The same shapes with a corner wherever a corner of a neighbour lies on an edge, so that neighbours share all their corners."""
+    start, end = shapes.points, shapes.points[shapes.next_point()]
+    corners = np.unique(np.round(start / SAME_POINT_MM), axis=0, return_index=True)[1]
+    places = start[corners]
+    tree = shapely.STRtree(np.asarray(shapely.points(places), object))
+    edge, corner = tree.query(shapely.linestrings(np.stack([start, end], axis=1)), predicate="dwithin", distance=SAME_POINT_MM)
+    here = places[corner]
+    inside = (np.abs(here - start[edge]).max(axis=1) > 2 * SAME_POINT_MM) & (
+        np.abs(here - end[edge]).max(axis=1) > 2 * SAME_POINT_MM
+    )
+    edge, here = edge[inside], here[inside]
+    order = np.lexsort([((here - start[edge]) ** 2).sum(axis=1), edge])
+    edge, here = edge[order], here[order]
+    more = np.bincount(shapes.point_ring[edge], minlength=len(shapes.ring_starts) - 1)
+    points = np.insert(shapes.points, edge + 1, here, axis=0)
+    starts = shapes.ring_starts + np.concatenate([[0], np.cumsum(more)]).astype(np.int64)
+    return Shapes(points, starts, shapes.shape_starts)
 
 
 def tree_of(bounds: Floats) -> Tree:

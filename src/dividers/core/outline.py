@@ -1,0 +1,90 @@
+"""What a panel really measures, and what is done about it: the pattern follows the outline, stays square, or hides it in a border."""
+
+import math
+from dataclasses import replace
+from fractions import Fraction
+from functools import lru_cache
+
+import numpy as np
+
+from dividers.core.blunders import NOTHING_MM, Judge
+from dividers.core.errors import BadInput
+from dividers.core.geometry.quads import Box, Quad
+from dividers.core.job import Method, Panel, Rectangle, Shape, SurveyReading, quad_of
+from dividers.core.lengths import Graduation, write_exact
+from dividers.core.survey import Adjusted, Blunder, find_blunders, stated
+
+LEAST_FIELD_MM = Fraction(10)
+
+
+def measured(panel: Panel, method: Method, graduation: Graduation, unit: str) -> Panel:
+    """The panel with the shape its readings give, laid as the method says.
+
+    Without readings, or where they show the stated rectangle to less than anybody can mark, it stays as it is. Raises BadInput where a
+    border leaves nothing, with the key's path in the piece.
+    """
+    if not panel.readings:
+        return panel
+    outline = adjusted_outline(panel, graduation.step_mm, unit)[0].quad
+    if np.abs(outline.points - stated(panel).points).max() < NOTHING_MM:
+        return panel
+    return shaped(panel, outline, method.fit, method.border_mm, graduation.step_mm, unit)
+
+
+@lru_cache(maxsize=256)
+def _adjusted(
+    width_mm: Fraction, height_mm: Fraction, readings: tuple[SurveyReading, ...], step_mm: Fraction, unit: str
+) -> tuple[Adjusted, tuple[Blunder, ...]]:
+    bare = Panel("", width_mm, height_mm, Rectangle(Fraction(0), Fraction(0), width_mm, height_mm))
+    return find_blunders(bare, readings, float(step_mm), Judge(readings, unit))
+
+
+def adjusted_outline(panel: Panel, step_mm: Fraction, unit: str) -> tuple[Adjusted, tuple[Blunder, ...]]:
+    """The outline that a panel's readings fit best, and the readings that don't fit it."""
+    return _adjusted(panel.width_mm, panel.height_mm, panel.readings, step_mm, unit)
+
+
+def shaped(panel: Panel, outline: Quad, fit: str, border_mm: Fraction, step_mm: Fraction, unit: str) -> Panel:
+    """A panel with an outline: its field follows it, is cut square to it, or is the true rectangle that a border leaves.
+
+    The rectangle that a square pattern is laid on is the least one around the field, and the one inside a border the largest, each
+    on the tape measure's marks. Raises BadInput.
+    """
+    own = panel.field
+    margins = (own.top, panel.width_mm - own.right, panel.height_mm - own.bottom, own.left)
+    field = outline.inset(*(float(margin) for margin in margins))
+    if fit == "follow":
+        return replace(panel, shape=Shape(outline, field, follows=True))
+    if fit == "hide":
+        inside = true_inside(field, border_mm, step_mm)
+        if min(inside.width, inside.height) < LEAST_FIELD_MM:
+            raise BadInput(
+                f"a border of {write_exact(border_mm, unit)} leaves nothing of {panel.name} to paint. Make it smaller.",
+                "method.border",
+            )
+        return replace(panel, field=inside, shape=Shape(outline, quad_of(inside)))
+    return replace(panel, field=_outward(field.box, step_mm), shape=Shape(outline, field))
+
+
+def true_inside(field: Quad, border_mm: Fraction, step_mm: Fraction) -> Rectangle:
+    """The true rectangle inside a field that leaves a border at least so wide, on the tape measure's marks."""
+    left, top, right, bottom = field.inner_box
+    b, step = float(border_mm), float(step_mm)
+    return Rectangle(
+        math.ceil(_steps(left + b, step)) * step_mm,
+        math.ceil(_steps(top + b, step)) * step_mm,
+        math.floor(_steps(right - b, step)) * step_mm,
+        math.floor(_steps(bottom - b, step)) * step_mm,
+    )
+
+
+def _outward(box: Box, step_mm: Fraction) -> Rectangle:
+    left, top, right, bottom = (_steps(side, float(step_mm)) for side in box)
+    return Rectangle(
+        math.floor(left) * step_mm, math.floor(top) * step_mm, math.ceil(right) * step_mm, math.ceil(bottom) * step_mm
+    )
+
+
+def _steps(mm: float, step: float) -> float:
+    """A length in steps of the tape measure, freed of float noise."""
+    return round(mm / step, 6)
