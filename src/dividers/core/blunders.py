@@ -5,7 +5,6 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dividers.core.geometry.quads import Quad
 from dividers.core.job import SurveyReading
 from dividers.core.lengths import write_exact
 from dividers.core.survey import CRITICAL, LEAN, Adjusted
@@ -107,13 +106,6 @@ def absurd(reading: SurveyReading, width_mm: Fraction, height_mm: Fraction, unit
     number = write_exact(reading.mm, unit).removesuffix(f" {unit}")
     hint = f" If it was read in {fits[0][0]}, write {number} {fits[0][0]}." if fits else ""
     return f"{said} is far from the {reading.kind} of {write_exact(size, unit)}, by more than a quarter of it.{hint}"
-
-
-def looks_square(quad: Quad) -> bool:
-    """Whether an outline is a true rectangle as far as anybody can measure."""
-    left, top, right, bottom = quad.inner_box
-    wide, high = quad.box[2] - quad.box[0], quad.box[3] - quad.box[1]
-    return wide - (right - left) < NOTHING_MM and high - (bottom - top) < NOTHING_MM
 
 
 NOTHING_MM = 1.0  # less than a pencil line and its reading

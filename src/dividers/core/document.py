@@ -102,6 +102,8 @@ def in_units(document: Document, new_unit: str) -> Document:
 def _rewritten(written: Any, old_unit: str, new_unit: str) -> Any:
     if isinstance(written, list):
         return [_rewritten(entry, old_unit, new_unit) for entry in written]
+    if written in (None, ""):
+        return written  # a mark that wasn't measured
     length = read_length(written, old_unit)
     text = rewrite(length, old_unit, new_unit)
     return text if len(text) <= LONGEST_TEXT else f"{length.mm.numerator}/{length.mm.denominator} mm"
@@ -118,12 +120,42 @@ def _holders_of_lengths(document: Document) -> list[tuple[Document, tuple[str, .
         held.append((pattern, tuple(p.key for p in BY_KEY[pattern["kind"]].parameters if p.kind in kinds)))
         held += _free_holders(pattern)
         for panel in piece["surface"]["panels"]:
-            held.append((panel, ("width", "height")))
-            held.append((panel.get("margin") or {}, ("top", "right", "bottom", "left")))
-            held += [(opening, ("left", "top", "width", "height")) for opening in panel.get("openings") or []]
-            survey = panel.get("survey") or {}
-            held.append((survey, ("widths", "heights", "diagonals")))
-            held += [(station, ("at", "top")) for station in survey.get("level") or []]
+            held += _panel_holders(panel)
+        method = piece.get("method") or {}
+        held.append((method, ("border",)))
+        held.append((method.get("limits") or {}, ("unnoticed", "per_repeat", "stretch")))
+    return held
+
+
+# Under which keys readings stand in a survey, with the keys of their lengths.
+READINGS = {
+    "widths": ("length", "at"),
+    "heights": ("length", "at"),
+    "diagonals": ("length",),
+    "level": ("at", "top", "up", "bottom"),
+    "plumb": ("at", "off"),
+}
+
+
+def _panel_holders(panel: Document) -> list[tuple[Document, tuple[str, ...]]]:
+    survey, marked = panel.get("survey") or {}, panel.get("marked") or {}
+    held: list[tuple[Document, tuple[str, ...]]] = [
+        (panel, ("width", "height")),
+        (panel.get("curve") or {}, ("chord", "rise")),
+        (panel.get("margin") or {}, ("top", "right", "bottom", "left")),
+        (marked, ("diagonals",)),
+        (marked.get("lines") or {}, tuple(marked.get("lines") or ())),
+    ]
+    openings = ("left", "right", "centre", "width", "top", "bottom", "middle", "height")
+    held += [(opening, openings) for opening in panel.get("openings") or []]
+    for key, lengths in READINGS.items():
+        rows = survey.get(key) or []
+        if all(not isinstance(row, dict) for row in rows):
+            held.append((survey, (key,)))
+            continue
+        survey[key] = [row if isinstance(row, dict) else {"length": row} for row in rows]
+        held += [(row, lengths) for row in survey[key]]
+        held += [(was, ("length",)) for row in survey[key] for was in row.get("was") or []]
     return held
 
 

@@ -110,7 +110,7 @@ class SurveyReading:
     falling or rising to the right; for a level reading what lies where: top (the top edge so far below the level line), up (so far
     above it) or bottom (the bottom edge below it), at `at_mm` along; for a plumb reading the side, left or right, that lies so far to the
     right (negative: left) of a plumb line from its top, `at_mm` down. Widths and heights without a place are evenly spaced. `place` is
-    where it stands in the survey, like widths.1; one set `aside` isn't used.
+    where it stands in the survey, like widths.1; one set `aside` isn't used. `story` tells who took it when, and what was read before.
     """
 
     kind: str
@@ -119,6 +119,7 @@ class SurveyReading:
     at_mm: Fraction | None = None
     way: str = ""
     aside: bool = False
+    story: str = field(default="", compare=False)
 
 
 @dataclass(frozen=True)
@@ -134,10 +135,12 @@ class Shape:
     """What a panel measures when it is no true rectangle: its outline, and the field inside the margins.
 
     Where the field `follows`, the pattern is laid on the stated rectangle and mapped onto it; else it is laid true and cut to it.
+    `stated` is the field that the stated size and margins would give.
     """
 
     outline: Quad
     field: Quad
+    stated: Rectangle
     follows: bool = False
 
 
@@ -219,7 +222,7 @@ class Limits:
     """
 
     unnoticed_mm: Fraction = Fraction(3)
-    per_repeat_mm: Fraction = Fraction(3, 2)
+    per_repeat_mm: Fraction = Fraction(3)
     slope_deg: Fraction = Fraction(1, 2)
     stretch_mm: Fraction = Fraction(13)
 

@@ -51,10 +51,9 @@ def shaped(panel: Panel, outline: Quad, fit: str, border_mm: Fraction, step_mm: 
     on the tape measure's marks. Raises BadInput.
     """
     own = panel.field
-    margins = (own.top, panel.width_mm - own.right, panel.height_mm - own.bottom, own.left)
-    field = outline.inset(*(float(margin) for margin in margins))
+    field = outline.inset(*margins_of(panel))
     if fit == "follow":
-        return replace(panel, shape=Shape(outline, field, follows=True))
+        return replace(panel, shape=Shape(outline, field, own, follows=True))
     if fit == "hide":
         inside = true_inside(field, border_mm, step_mm)
         if min(inside.width, inside.height) < LEAST_FIELD_MM:
@@ -62,8 +61,19 @@ def shaped(panel: Panel, outline: Quad, fit: str, border_mm: Fraction, step_mm: 
                 f"a border of {write_exact(border_mm, unit)} leaves nothing of {panel.name} to paint. Make it smaller.",
                 "method.border",
             )
-        return replace(panel, field=inside, shape=Shape(outline, quad_of(inside)))
-    return replace(panel, field=_outward(field.box, step_mm), shape=Shape(outline, field))
+        return replace(panel, field=inside, shape=Shape(outline, quad_of(inside), own))
+    return replace(panel, field=_outward(field.box, step_mm), shape=Shape(outline, field, own))
+
+
+def unshaped(panel: Panel) -> Panel:
+    """A panel as stated, whatever its readings say."""
+    return replace(panel, field=panel.shape.stated, shape=None) if panel.shape else panel
+
+
+def margins_of(panel: Panel) -> tuple[float, float, float, float]:
+    """A panel's stated margins: top, right, bottom, left."""
+    own = unshaped(panel).field
+    return float(own.top), float(panel.width_mm - own.right), float(panel.height_mm - own.bottom), float(own.left)
 
 
 def true_inside(field: Quad, border_mm: Fraction, step_mm: Fraction) -> Rectangle:

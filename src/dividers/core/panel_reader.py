@@ -176,9 +176,9 @@ def _plain(entry: Reader, place: str, kind: str, number: int, written: object) -
     length = row.length("length", Fraction(0), Fraction(1))
     at = row.length("at") if row.has("at") else None
     way = row.choice("way", DIAGONALS, way) if kind == "diagonal" else ""
-    aside = _story(row)
+    story = _story(row)
     row.close()
-    return SurveyReading(kind, place, length, at, way, aside) if length else None
+    return SurveyReading(kind, place, length, at, way, *story) if length else None
 
 
 def _level(row: Reader, place: str) -> SurveyReading | None:
@@ -190,9 +190,9 @@ def _level(row: Reader, place: str) -> SurveyReading | None:
         )
         return None
     at, length = row.length("at"), row.length(given[0])
-    aside = _story(row)
+    story = _story(row)
     row.close()
-    return SurveyReading("level", place, length, at, given[0], aside)
+    return SurveyReading("level", place, length, at, given[0], *story)
 
 
 def _plumb(row: Reader, place: str) -> SurveyReading | None:
@@ -202,17 +202,21 @@ def _plumb(row: Reader, place: str) -> SurveyReading | None:
     side = row.choice("side", ("left", "right"), "left")
     towards = row.choice("to", ("right", "left"), "right")
     off, at = row.length("off"), row.length("at")
-    aside = _story(row)
+    story = _story(row)
     row.close()
-    return SurveyReading("plumb", place, off if towards == "right" else -off, at, side, aside)
+    return SurveyReading("plumb", place, off if towards == "right" else -off, at, side, *story)
 
 
-def _story(row: Reader) -> bool:
-    """Whether a reading is set aside; by whom and when it was taken, and what it was before, are kept as they are."""
-    row.text("by", "", LONGEST_NAME)
-    row.text("on", "", LONGEST_NAME)
-    row.items("was", MOST_READINGS)
-    return row.flag("aside")
+def _story(row: Reader) -> tuple[bool, str]:
+    """Whether a reading is set aside, and its story in words: who took it when, and what was read before."""
+    by, on = row.text("by", "", LONGEST_NAME), row.text("on", "", LONGEST_NAME)
+    said = [f"by {by}" if by else "", on.replace("T", " ")]
+    for was in row.children("was", MOST_READINGS):
+        before = str(was.get("length") or "")[:LONGEST_NAME]
+        taker, when = was.text("by", "", LONGEST_NAME), was.text("on", "", LONGEST_NAME).replace("T", " ")
+        said.append("was " + ", ".join(part for part in (before, f"by {taker}" if taker else "", when) if part))
+        was.close()
+    return row.flag("aside"), "; ".join(part for part in said if part)
 
 
 def _marked(entry: Reader) -> Marked:

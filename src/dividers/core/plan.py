@@ -14,6 +14,7 @@ from dividers.core.loads import loads_of
 from dividers.core.marks import Check, Mark, plan_checks, plan_marks
 from dividers.core.materials import PaintNeed, TapeNeed, paint_needs, tape_need
 from dividers.core.passes import Taping, plan_taping
+from dividers.core.readings import reading_rows, reading_warning
 from dividers.core.rounds import colour_order
 from dividers.core.sheet import sheets_of
 from dividers.core.tolerances import SLIVER_MM
@@ -77,7 +78,7 @@ class PiecePlan:
     @cached_property
     def facts(self) -> tuple[Caution, ...]:
         """What is good to know and no warning."""
-        return _notes(self.job, self.piece, self.layouts, fact=True) + _reserve_facts(self)
+        return _notes(self.job, self.piece, self.layouts, fact=True) + _reserve_facts(self) + _fold_facts(self.piece)
 
     @cached_property
     def cell_keys(self) -> tuple[list[str], ...]:
@@ -142,9 +143,19 @@ def plan_piece(job: Job, piece: Piece) -> PiecePlan:
 def _warnings(plan: PiecePlan) -> tuple[Caution, ...]:
     job, piece = plan.job, plan.piece
     found = [pair for layout, keys in zip(plan.layouts, plan.cell_keys, strict=True) for pair in _slivers(job, layout, keys)]
-    found += _tape_warnings(job, piece, plan.taping)
+    found += _tape_warnings(job, piece, plan.taping) + _survey_warnings(job, piece)
     computed = tuple(Caution(code, piece.name, message) for code, message in found)
     return _notes(job, piece, plan.layouts, fact=False) + computed
+
+
+def _survey_warnings(job: Job, piece: Piece) -> list[tuple[str, str]]:
+    """Readings that don't fit the others."""
+    return [
+        ("survey-reading", reading_warning(row, panel.name))
+        for panel in piece.surface.panels
+        for row in reading_rows(panel, job.graduation, job.units)
+        if row.doubt
+    ]
 
 
 def _notes(job: Job, piece: Piece, layouts: tuple[Layout, ...], fact: bool) -> tuple[Caution, ...]:
@@ -189,6 +200,19 @@ def _reserve_facts(plan: PiecePlan) -> tuple[Caution, ...]:
     width = write_rounded(exact(max(widths)), job)
     message = f"The lines take tape {width} wide: slit wider tape lengthwise, or get that width; the outer edges take the tape chosen."
     return (Caution("reserve-width", plan.piece.name, message),)
+
+
+def _fold_facts(piece: Piece) -> tuple[Caution, ...]:
+    """That panels joined at folds are planned as stated, whatever was measured."""
+    joined = {name for fold in piece.surface.folds for name in (fold.panel, fold.other_panel)}
+    measured = [panel.name for panel in piece.surface.panels if panel.name in joined and panel.readings]
+    if not measured:
+        return ()
+    message = (
+        f"The readings of {', '.join(measured)} are judged, but panels joined at folds are planned as true rectangles of their "
+        "stated sizes: what is off falls at the outer edges."
+    )
+    return (Caution("survey-folds", piece.name, message),)
 
 
 def _tape_warnings(job: Job, piece: Piece, taping: Taping) -> list[tuple[str, str]]:

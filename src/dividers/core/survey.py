@@ -114,11 +114,8 @@ def sigma_mm(length_mm: float, step_mm: float) -> float:
 
 def equations_of(panel: Panel, readings: Sequence[SurveyReading], step_mm: float) -> Equations:
     """The observation equations of readings of a panel, taken with a tape measure of that graduation."""
-    wide, high = float(panel.width_mm), float(panel.height_mm)
     weights, axes, signs, lines = [], [], [], []
-    for reading, spaced in zip(readings, _spaced(readings), strict=True):
-        at = spaced if reading.at_mm is None else float(reading.at_mm) / (high if reading.kind in ("width", "plumb") else wide)
-        at = min(max(at, 0.0), 1.0)
+    for reading, at in zip(readings, shares_of(panel, readings), strict=True):
         row, axis, sign, line = _equation(reading, at)
         weights.append(row)
         axes.append(axis)
@@ -155,6 +152,16 @@ def _equation(reading: SurveyReading, at: float) -> tuple[list[float], int, int,
     return [-at, 0, 0, at], 0, 1, 0
 
 
+def shares_of(panel: Panel, readings: Sequence[SurveyReading]) -> list[float]:
+    """Where readings were taken, as shares of the way down (widths, plumb) or along (heights, level)."""
+    wide, high = float(panel.width_mm), float(panel.height_mm)
+    shares = []
+    for reading, spaced in zip(readings, _spaced(readings), strict=True):
+        at = spaced if reading.at_mm is None else float(reading.at_mm) / (high if reading.kind in ("width", "plumb") else wide)
+        shares.append(min(max(at, 0.0), 1.0))
+    return shares
+
+
 def _spaced(readings: Sequence[SurveyReading]) -> list[float]:
     """Where readings without a place were taken, as shares: evenly spaced from the first to the last of their kind."""
     counts = {kind: sum(r.kind == kind for r in readings) for kind in ("width", "height")}
@@ -182,7 +189,10 @@ def solve(every: Equations, keep: Bools, wide: float, high: float) -> Adjusted:
     loose = LOOSE * sigma_mm(max(wide, high), 1.0)
     p = np.array([wide, 0, high, 0, 0, 0, 0], float)
     guesses = p.copy()
-    known = 1 / np.array([loose, loose, loose, loose, loose, loose, loose])
+    known = np.full(PARAMETERS, 1 / loose)
+    upright = (own.axis >= 0).any()
+    if not upright:
+        known[FALL] = 1 / HELD_MM  # nothing was measured from a level or plumb line: the top is taken to be level
     if (own.line != 0).any():
         p[LINE] = float(np.median((own.read * own.sign - own.predicted(p)[0] * own.sign)[own.line != 0] * -1))
         guesses[LINE], known[LINE] = p[LINE], 1e-9
@@ -200,6 +210,8 @@ def solve(every: Equations, keep: Bools, wide: float, high: float) -> Adjusted:
     scaled = jacobian / own.sigma[:, None]
     share = np.clip(1 - np.einsum("np,pq,nq->n", scaled, cofactor, scaled), 0.0, 1.0)
     residual = own.read - value
+    untold = np.sqrt(np.diag(cofactor)) / np.where(known < 1e-6, np.inf, loose)
+    untold[FALL] = untold[FALL] if upright else 1.0
     checked = share > 1e-4  # what only the loose guesses check is checked by nothing
     ratio = np.where(checked, residual / (own.sigma * np.sqrt(np.where(checked, share, 1.0))), 0.0)
     return Adjusted(
@@ -210,7 +222,7 @@ def solve(every: Equations, keep: Bools, wide: float, high: float) -> Adjusted:
         np.where(checked, share, 0.0),
         ratio,
         own.sigma,
-        np.sqrt(np.diag(cofactor)) / np.where(known < 1e-6, np.inf, loose),
+        untold,
     )
 
 

@@ -12,6 +12,7 @@ from dividers.core.document import Document, changed, differences, free_key, in_
 from dividers.core.errors import BadInput, BadJob, Conflict, Fault, NotFound
 from dividers.core.job import Job, Piece
 from dividers.core.reader import LONGEST_NAME
+from dividers.core.survey_document import keep_stories, rows_as_objects
 from dividers.core.units import JOB_UNITS
 from dividers.services.clock import now
 from dividers.services.planning import job_of, piece_plan
@@ -68,14 +69,14 @@ def open_job(connection: sqlite3.Connection, job_id: int) -> Opened:
 def change(
     connection: sqlite3.Connection,
     job_id: int,
-    base: int,
+    base: int | None,
     label: str,
     edit: Callable[[Document], Document],
     piece_key: str = "",
 ) -> None:
     """Make a new revision with `edit`. Nothing happens when it changes nothing.
 
-    `base` is the revision that the page showed. Raises BadJob or BadInput when the result can't be taken, and Conflict, with
+    `base` is the revision that the page showed, None for a change that no page showed anything for. Raises BadJob or BadInput when the result can't be taken, and Conflict, with
     what was to be saved kept, when the head is another one by now.
     """
     refused_id = None
@@ -85,11 +86,12 @@ def change(
         edited = edit(document)
         if edited == document:
             return
+        keep_stories(document, edited, now()[:16])
         text = dump(edited)
         job = job_of(text)
         if piece_key and job.piece(piece_key):
             piece_plan(text, piece_key)
-        if head.number == base:
+        if base is None or head.number == base:
             jobs.insert_revision(connection, job_id, job.title, text, label, now())
         else:
             refused_id = refused.insert_refused(
@@ -142,6 +144,10 @@ def apply(document: Document, piece_key: str, changes: Mapping[str, Any]) -> Doc
     A panel that gets another name gets it in the folds too.
     """
     number = _number(document, piece_key)
+    if any(".survey." in path for path in changes):
+        document = copy.deepcopy(document)
+        for panel in look_up(document, f"pieces.{number}.surface.panels"):
+            rows_as_objects(panel)
     edited = changed(document, {p[1:] if p.startswith("/") else f"pieces.{number}.{p}": v for p, v in changes.items()})
     renamed = {
         str(look_up(document, f"pieces.{number}.{path}")): str(name)

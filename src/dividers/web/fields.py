@@ -36,6 +36,7 @@ class Field:
     values: tuple[str, ...] = ("",)
     faults: tuple[tuple[int, str], ...] = ()
     remove: str = ""  # the action that takes this row away
+    acts: tuple[tuple[str, str], ...] = ()  # what else can be done with the section it begins: label, action
     starts: Mapping[str, Any] = made_by(default_factory=dict)  # what each choice starts from, where choosing changes more
 
     @property
@@ -169,6 +170,7 @@ def with_faults(fields: Sequence[Field], faults: Sequence[Fault], piece_path: st
     for fault in faults:
         name = fault.path.removeprefix(piece_path + ".") if fault.path.startswith(piece_path + ".") else "/" + fault.path
         home = next((f for f in fields if name == f.name or name.startswith(f.name + ".")), None)
+        home = home or next((f for f in fields if f.name.startswith(name + ".")), None)
         if home is None:
             homeless.append(fault)
             continue

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from dividers.core.document import Document, free_key, look_up, put
+from dividers.web.survey_actions import survey_action
 
 Act = Callable[[Document, str], None]
 
@@ -10,6 +11,8 @@ Act = Callable[[Document, str], None]
 def action_of(action: str) -> Act | None:
     """The change that a button's value names: a function of the document and the path of its piece."""
     name, *places = action.split(":")
+    if found := survey_action(name, places):
+        return found
     numbers = [int(place) for place in places if place.isdigit() and len(place) < 4]
     match name, numbers:
         case "add-opening", [panel]:

@@ -1,7 +1,6 @@
 """What each station asks: its fields, where each stands in the job document, and its words."""
 
-import json
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from typing import Any
 
@@ -15,6 +14,7 @@ from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import DIRECTIONS, Parameter
 from dividers.core.sheet import sheets_of
 from dividers.web.fields import BASE, Field, worded, written
+from dividers.web.survey_fields import survey_fields
 
 MOST_SEGMENTS = 4  # more choices than this make a list
 
@@ -29,59 +29,16 @@ def fields_of(station: str, job: Job, piece: Piece) -> list[Field]:
 
 
 def _value(job: Job, piece: Document, name: str) -> Any:
-    return look_up(job.document, name[1:]) if name.startswith("/") else look_up(piece, name)
+    if name.startswith("/"):
+        return look_up(job.document, name[1:])
+    around, _, last = name.rpartition(".")
+    plain = look_up(piece, around) if last == "length" else None
+    return plain if plain is not None and not isinstance(plain, dict) else look_up(piece, name)
 
 
 def _piece_document(job: Job, piece: Piece) -> Document:
     document: Document = job.document["pieces"][job.pieces.index(piece)]
     return document
-
-
-def _survey(job: Job, piece: Piece) -> Iterator[Field]:
-    yield Field("surface.kind", "Surface", "select", options=worded(choices.SURFACE_KINDS), section="Surface")
-    yield Field("surface.texture", "Texture", "select", options=_usual_first(choices.TEXTURES, "smooth"), section="Surface")
-    yield Field(
-        "surface.finish.state", "Finish", "select", options=_usual_first(choices.FINISH_STATES, "painted"), section="Surface"
-    )
-    names = [panel.name for panel in piece.surface.panels]
-    if len(names) > 1:
-        starts = {"names": names}
-        yield Field(
-            "surface.folds",
-            "Joined at a fold",
-            "folds",
-            "the pattern runs on over it",
-            _fold_options(names),
-            section="Folds",
-            starts=starts,
-        )
-    for number, panel in enumerate(piece.surface.panels):
-        at = f"surface.panels.{number}"
-        size = "Size" if len(piece.surface.panels) == 1 else f"Size of {panel.name}"
-        if len(piece.surface.panels) > 1:
-            yield Field(f"{at}.name", "Name", "text", section=size, remove=f"remove-panel:{number}")
-        yield Field(f"{at}.width", "Width", section=size)
-        yield Field(f"{at}.height", "Height", section=size)
-        for side in ("top", "right", "bottom", "left"):
-            margins = "Margins, left unpainted" if len(names) == 1 else f"Margins of {panel.name}"
-            yield Field(f"{at}.margin.{side}", side.capitalize(), optional=True, section=margins)
-        for row, opening in enumerate(panel.openings):
-            section = f"Opening: {opening.name}" + (f" in {panel.name}" if len(names) > 1 else "")
-            yield Field(
-                f"{at}.openings.{row}.name",
-                "Name",
-                "text",
-                optional=True,
-                section=section,
-                remove=f"remove-opening:{number}:{row}",
-            )
-            for key, label in (("left", "From the left"), ("top", "From the top"), ("width", "Width"), ("height", "Height")):
-                yield Field(f"{at}.openings.{row}.{key}", label, section=section)
-
-
-def _usual_first(options: Sequence[str], usual: str) -> tuple[tuple[str, str], ...]:
-    """Choices, the one that holds when nothing is said first."""
-    return worded([usual, *(option for option in options if option != usual)])
 
 
 def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
@@ -227,18 +184,8 @@ def _materials(job: Job, piece: Piece) -> Iterator[Field]:
     yield Field("method.tape_waste", "Tape waste, percent", "count", "10 is common practice", optional=True, section="Tape")
 
 
-def _fold_options(names: Sequence[str]) -> tuple[tuple[str, str], ...]:
-    """Every way to join a panel to one before it: its side to the side across, like the right of a wall to the left of the next."""
-    options = [(BASE, "stands alone")]
-    for number, name in enumerate(names):
-        for before in names[:number]:
-            for side, across in (("right", "left"), ("left", "right"), ("top", "bottom"), ("bottom", "top")):
-                options.append((json.dumps([before, side, name, across]), f"{name}: on the {side} of {before}"))
-    return tuple(options)
-
-
 STATION_FIELDS: dict[str, Callable[[Job, Piece], Iterator[Field]]] = {
-    "survey": _survey,
+    "survey": survey_fields,
     "pattern": _pattern,
     "marks": _marks,
     "tape": _tape,

@@ -1,6 +1,6 @@
 """The stations of one piece: the drawing dressed each one's way, a list beside it, a form that redraws as you type."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 import numpy as np
@@ -23,18 +23,36 @@ from dividers.web.database import connection
 from dividers.web.fields import Field, changes_in, filled, with_faults
 from dividers.web.htmx import is_htmx, vary
 from dividers.web.mark_list import grouped, tape_picture
+from dividers.web.marked_board import marked_board
 from dividers.web.station_actions import action_of
 from dividers.web.station_fields import fields_of
 from dividers.web.strip_list import strip_list
+from dividers.web.survey_board import survey_board
+from dividers.web.survey_fields import READ
 
 blueprint = Blueprint("stations", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
 
 STATIONS = {"survey": "Survey", "pattern": "Pattern", "marks": "Marks", "tape": "Tape", "materials": "Materials"}
-WARNS_AT = {"wider-than-cell": "tape", "job-file": ""}  # what isn't listed is about the pattern
+WARNS_AT = {
+    "wider-than-cell": "tape",
+    "survey-reading": "survey",
+    "survey-size": "survey",
+    "job-file": "",
+}  # what isn't listed is about the pattern
 
 
 @blueprint.get("/<station>")
 def show(job_id: int, piece: str, station: str) -> ResponseReturnValue:
+    return page_of(job_id, piece, station)
+
+
+def page_of(
+    job_id: int, piece: str, station: str, status: int = 200, adding: Mapping[str, Any] | None = None
+) -> ResponseReturnValue:
+    """A station's page as the job stands, with what was typed there and couldn't be taken.
+
+    `adding` is what stands in a form beside the fields: for a new reading, or for what was found after marking, with its faults.
+    """
     opened = _open(job_id, piece, station)
     fields = fields_of(station, opened.job, opened.piece(piece))
     homeless: list[Fault] = []
@@ -42,7 +60,7 @@ def show(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     if draft:
         faults = editing.faults_of(connection(), job_id, piece, changes_in(fields, draft))
         fields, homeless = with_faults(filled(fields, draft), faults, f"pieces.{opened.piece_number(piece)}")
-    return _page(opened, piece, station, fields, homeless)
+    return _page(opened, piece, station, fields, homeless, status, adding)
 
 
 @blueprint.post("/<station>")
@@ -91,7 +109,13 @@ def _open(job_id: int, piece: str, station: str) -> editing.Opened:
 
 
 def _page(
-    opened: editing.Opened, piece: str, station: str, fields: list[Field], homeless: list[Fault], status: int = 200
+    opened: editing.Opened,
+    piece: str,
+    station: str,
+    fields: list[Field],
+    homeless: list[Fault],
+    status: int = 200,
+    adding: Mapping[str, Any] | None = None,
 ) -> ResponseReturnValue:
     plan = piece_plan(opened.revision.document, piece)
     rounds = len(plan.taping.chosen.passes)
@@ -114,13 +138,15 @@ def _page(
         thumbnails={p.key: Markup(pictures.thumbnail(opened.revision.document, p.key)) for p in opened.job.pieces},
         shown=shown,
         **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
+        **(survey_board(plan, opened, fields, adding or {}) if station == "survey" else {}),
+        **(marked_board(plan, opened, adding or {}) if station == "marks" else {}),
     )
     return vary(body, status)
 
 
 def _sections(fields: list[Field]) -> dict[str, list[Field]]:
     """The fields by the headings they stand under, in order."""
-    return {name: [f for f in fields if f.section == name] for name in dict.fromkeys(f.section for f in fields)}
+    return {name: [f for f in fields if f.section == name] for name in dict.fromkeys(f.section for f in fields) if name != READ}
 
 
 def _mark_list(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:

@@ -1,0 +1,63 @@
+"""The check of what was marked: one mark line at a time, or the diagonals, as found against as planned."""
+
+from collections.abc import Mapping
+from fractions import Fraction
+from typing import Any
+
+from flask import request
+
+from dividers.core.as_marked import check_diagonals, check_line
+from dividers.core.job import Panel
+from dividers.core.lengths import write_exact
+from dividers.core.marks import Mark
+from dividers.core.plan import PiecePlan
+from dividers.services.editing import Opened
+from dividers.web.mark_list import grouped
+
+
+def marked_board(plan: PiecePlan, opened: Opened, typed: Mapping[str, Any]) -> dict[str, Any]:
+    """What the check's template shows: the lines to choose from, the chosen one's rows, and what is said."""
+    lines = [(group.rows[0][2].panel, group.line, group.panel) for group in grouped(plan)]
+    panels = {panel.name: panel for panel in plan.piece.surface.panels}
+    wanted = (typed.get("panel") or request.args.get("panel", ""), typed.get("line", request.args.get("line", "-")))
+    chosen = next((line for line in lines if line[:2] == wanted), None)
+    if chosen is None and (wanted[1] != "" or wanted[0] not in panels):
+        chosen = lines[0] if lines else None
+    shown: dict[str, Any] = {"lines": lines, "panels": list(panels), "faults": typed.get("faults", {})}
+    same = {check.panel: [c.reading.text for c in plan.checks if c.panel == check.panel] for check in plan.checks}
+    if chosen is None:
+        panel = panels.get(wanted[0]) or next(iter(panels.values()))
+        shown |= _diagonals(plan, opened, panel, typed)
+    else:
+        shown |= _line(plan, opened, panels[chosen[0]], chosen[1], typed)
+    return {"as_marked": shown, "marked_same": all(len(set(texts)) == 1 for texts in same.values())}
+
+
+def _line(plan: PiecePlan, opened: Opened, panel: Panel, line: str, typed: Mapping[str, Any]) -> dict[str, Any]:
+    job = opened.job
+    marks = [(f"m{n}", mark) for n, mark in enumerate(plan.marks, 1) if mark.panel == panel.name and mark.line == line]
+    marks.sort(key=lambda pair: _along(pair[1]))
+    found = panel.marked.lines.get(line, ())
+    check = check_line(marks, found, job.graduation, job.units, plan.piece.pattern.values.get("pinstripe") or Fraction(0))
+    texts = typed.get("found") or [_written(row.found_mm, job.units) for row in check.rows]
+    return {"panel": panel.name, "line": line, "check": check, "texts": texts}
+
+
+def _along(mark: Mark) -> Fraction:
+    return -mark.reading.rounded_mm if mark.datum.endswith("to the left") else mark.reading.rounded_mm
+
+
+def _diagonals(plan: PiecePlan, opened: Opened, panel: Panel, typed: Mapping[str, Any]) -> dict[str, Any]:
+    checks = [check for check in plan.checks if check.panel == panel.name]
+    found = [*panel.marked.diagonals, None, None][:2]
+    texts = typed.get("found") or [_written(mm, opened.job.units) for mm in found]
+    said = check_diagonals(panel, panel.marked, opened.job.graduation)
+    return {"panel": panel.name, "line": "", "checks": checks, "texts": texts, "said": said}
+
+
+def _written(mm: Fraction | None, unit: str) -> str:
+    """What was found, as it is typed: without its unit where it is the job's own."""
+    if mm is None:
+        return ""
+    text = write_exact(mm, unit)
+    return f"{mm} mm" if text.startswith("≈") else text.removesuffix(f" {unit}")
