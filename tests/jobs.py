@@ -107,6 +107,8 @@ def values_of(parameter, width, height):
             found = st.sampled_from([0, 0.25, 0.5, 0.3])
         case "direction":
             found = st.sampled_from(["vertical", "horizontal", 45, 30, 135, 7.5, 163]) | st.integers(-180, 180)
+        case "origin":
+            found = st.sampled_from(parameter.choices) | sixteenths(0, 16 * least)
         case "color":
             found = st.sampled_from(["ink", "madder", "cream"])
         case "colors":

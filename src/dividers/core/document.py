@@ -117,7 +117,10 @@ def _holders_of_lengths(document: Document) -> list[tuple[Document, tuple[str, .
     for piece in _pieces(document):
         pattern = piece["pattern"]
         kinds = ("length", "lengths")
-        held.append((pattern, tuple(p.key for p in BY_KEY[pattern["kind"]].parameters if p.kind in kinds)))
+        parameters = BY_KEY[pattern["kind"]].parameters
+        held.append((pattern, tuple(p.key for p in parameters if p.kind in kinds)))
+        words = {word for p in parameters if p.kind == "origin" for word in p.choices}
+        held.append((pattern, tuple(p.key for p in parameters if p.kind == "origin" and pattern.get(p.key) not in words)))
         held += _free_holders(pattern)
         for panel in piece["surface"]["panels"]:
             held += _panel_holders(panel)

@@ -222,9 +222,10 @@ class _Builder:
         layout = layout.plain or layout
         borders = layout.borders
         if layout.tiles.start_lines is None and not layout.tiles.torn:
-            for line in lines_to_mark(layout):
-                on = borders.line == line
-                ends = (borders.lines.point(int(line), t) for t in (float(borders.t0[on].min()), float(borders.t1[on].max())))
+            shown = lines_to_mark(layout)
+            starts, stops = (np.searchsorted(borders.line, shown, side) for side in ("left", "right"))
+            for line, on in zip(shown.tolist(), map(slice, starts.tolist(), stops.tolist()), strict=True):
+                ends = (borders.lines.point(line, t) for t in (float(borders.t0[on].min()), float(borders.t1[on].max())))
                 low, high = (self._on_sheet(placed, end) for end in ends)
                 self.strokes.append(Stroke("snap", low, high))
         for check in self.plan.checks:

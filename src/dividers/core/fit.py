@@ -10,7 +10,8 @@ from fractions import Fraction
 from dividers.core.job import Job, Piece, Rectangle
 from dividers.core.lengths import Graduation, Reading, read_off
 from dividers.core.patterns import BY_KEY
-from dividers.core.patterns.parameters import Parameter, Values
+from dividers.core.patterns.origin import AXES, Run, run_along
+from dividers.core.patterns.parameters import Parameter
 from dividers.core.sheet import Sheet
 
 NEAR = 4  # counts on either side of the present one
@@ -24,7 +25,7 @@ class Candidate:
     """One count: what it gives exactly and on the tape measure.
 
     `running_mm` is the most that rounding moves any mark read from the datum, `stepping_mm` what stepping off the rounded size has
-    gained or lost at the far end; `part_mm` the smallest part of a repeat that an opening's side leaves, None where none does.
+    gained or lost at the far end; `part_mm` the smallest part of a repeat that an opening's side or a corner leaves, None where none does.
     """
 
     count: int
@@ -89,34 +90,39 @@ def reason(candidate: Candidate, graduation: Graduation) -> str:
         said = [f"About {size}: read every mark from the datum; stepping off would be {lost} out at the end."]
     said.append("Both ends match." if candidate.ends_match else "The ends differ.")
     if candidate.part_mm is not None and candidate.part_mm < candidate.size_mm * PART_SHARE:
-        said.append(f"A part of only {read_off(candidate.part_mm, graduation).text} is left at an opening.")
+        said.append(f"A part of only {read_off(candidate.part_mm, graduation).text} is left at an opening or corner.")
     return " ".join(said)
 
 
 def divisions_of(job: Job, piece: Piece, sheet: Sheet) -> list[Division]:
     """Every count of a piece's pattern that divides a run of its first sheet."""
     found = []
-    values = piece.pattern.values
-    for parameter in BY_KEY[piece.pattern.kind].parameters:
-        count: int | None = values.get(parameter.key)
-        axis = _axis(parameter, values)
-        if axis and count:
-            low, high = _ends(sheet.area, axis)
-            sides = [side for box in sheet.openings for side in _ends(box, axis)]
-            colors = (
-                len(values["colors"]) if parameter.divides == "run" else 0
-            )  # only bands side by side have two ends to match
-            ranked = candidates(low, high, count, colors, sides, job.graduation, int(parameter.most or count + NEAR))
-            found.append(Division(parameter, count, high - low, ranked))
+    for run in runs_of(piece, sheet):
+        if run.count and run.counted:
+            # only bands side by side have two ends to match
+            colors = len(piece.pattern.values["colors"]) if run.counted.divides == "run" else 0
+            most = int(run.counted.most or run.count + NEAR)
+            ranked = candidates(run.low, run.high, run.count, colors, sides_along(sheet, run.axis), job.graduation, most)
+            found.append(Division(run.counted, run.count, run.length, ranked))
     return found
 
 
-def _axis(parameter: Parameter, values: Values) -> str:
-    """Which way a parameter's run goes, across or down; empty for slanting stripes, and for what divides nothing."""
-    if parameter.divides == "run":
-        return {Fraction(90): "across", Fraction(0): "down"}.get(values["direction"], "")
-    return parameter.divides
+def runs_of(piece: Piece, sheet: Sheet) -> list[Run]:
+    """The ways along a sheet that a piece's pattern repeats, inside the pattern's own border."""
+    pattern, values = BY_KEY[piece.pattern.kind], piece.pattern.values
+    area, border = sheet.area, values.get("border") or Fraction(0)
+    inner = Rectangle(area.left + border, area.top + border, area.right - border, area.bottom - border)
+    if min(inner.width, inner.height) <= 0:
+        return []
+    return [run for axis in AXES if (run := run_along(axis, inner, pattern, values))]
 
 
-def _ends(box: Rectangle, axis: str) -> tuple[Fraction, Fraction]:
-    return (box.left, box.right) if axis == "across" else (box.top, box.bottom)
+def sides_along(sheet: Sheet, axis: str) -> list[Fraction]:
+    """Where something ends along a run: openings' sides, and corners where the sheet is folded."""
+    sides = [side for box in sheet.openings for side in ((box.left, box.right) if axis == "across" else (box.top, box.bottom))]
+    return sides + [crease.at for crease in sheet.creases if (crease.axis == 0) == (axis == "across")]
+
+
+def rating(demerit: Fraction) -> str:
+    """A candidate's worth in a word."""
+    return "good" if demerit <= Fraction(1, 8) else "fair" if demerit <= Fraction(3, 10) else "poor"

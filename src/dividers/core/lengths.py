@@ -219,6 +219,16 @@ def write_exact(mm: Fraction, unit: str) -> str:
     return f"{text} {unit}" if Fraction(text) == value else f"≈ {text} {unit}"
 
 
+def write_kept(mm: Fraction, unit: str) -> str:
+    """A length as a job keeps it, exactly: in the job's unit without saying so, or as a fraction of millimetres.
+
+    >>> write_kept(Fraction(127, 2), "in"), write_kept(Fraction(100, 3), "in")
+    ('2 1/2', '100/3 mm')
+    """
+    text = write_exact(mm, unit)
+    return f"{mm} mm" if text.startswith("≈") else text.removesuffix(f" {unit}")
+
+
 def rewrite(length: Length, old_unit: str, new_unit: str) -> str:
     """What to keep in a job when its unit changes: the same exact length, written so that it still reads as itself."""
     if not length.bare or old_unit == new_unit:

@@ -6,7 +6,7 @@ from typing import Any
 
 from dividers.core.document import READINGS, Document, look_up, put
 from dividers.core.errors import BadInput
-from dividers.core.lengths import read_length, write_exact
+from dividers.core.lengths import read_length, write_kept
 
 # What can be measured: its key in a form or a table, its words, where it stands in a survey, and what its row holds besides.
 KINDS: dict[str, tuple[str, str, dict[str, str]]] = {
@@ -160,6 +160,4 @@ def measure_opening(opening: Document, way: str, unit: str) -> None:
         for key in (near, far, middle, size):
             opening.pop(key, None)
     for key in OPENING_WAYS[way]:
-        text = write_exact(sizes[key], unit)
-        mm_text = f"{sizes[key].numerator}/{sizes[key].denominator} mm"
-        opening[key] = mm_text if text.startswith("≈") else text.removesuffix(f" {unit}")
+        opening[key] = write_kept(sizes[key], unit)

@@ -8,7 +8,7 @@ from flask import request
 
 from dividers.core.as_marked import check_diagonals, check_line
 from dividers.core.job import Panel
-from dividers.core.lengths import write_exact
+from dividers.core.lengths import write_kept
 from dividers.core.marks import Mark
 from dividers.core.plan import PiecePlan
 from dividers.services.editing import Opened
@@ -39,7 +39,7 @@ def _line(plan: PiecePlan, opened: Opened, panel: Panel, line: str, typed: Mappi
     marks.sort(key=lambda pair: _along(pair[1]))
     found = panel.marked.lines.get(line, ())
     check = check_line(marks, found, job.graduation, job.units, plan.piece.pattern.values.get("pinstripe") or Fraction(0))
-    texts = typed.get("found") or [_written(row.found_mm, job.units) for row in check.rows]
+    texts = typed.get("found") or ["" if row.found_mm is None else write_kept(row.found_mm, job.units) for row in check.rows]
     return {"panel": panel.name, "line": line, "check": check, "texts": texts}
 
 
@@ -50,14 +50,6 @@ def _along(mark: Mark) -> Fraction:
 def _diagonals(plan: PiecePlan, opened: Opened, panel: Panel, typed: Mapping[str, Any]) -> dict[str, Any]:
     checks = [check for check in plan.checks if check.panel == panel.name]
     found = [*panel.marked.diagonals, None, None][:2]
-    texts = typed.get("found") or [_written(mm, opened.job.units) for mm in found]
+    texts = typed.get("found") or ["" if mm is None else write_kept(mm, opened.job.units) for mm in found]
     said = check_diagonals(panel, panel.marked, opened.job.graduation)
     return {"panel": panel.name, "line": "", "checks": checks, "texts": texts, "said": said}
-
-
-def _written(mm: Fraction | None, unit: str) -> str:
-    """What was found, as it is typed: without its unit where it is the job's own."""
-    if mm is None:
-        return ""
-    text = write_exact(mm, unit)
-    return f"{mm} mm" if text.startswith("≈") else text.removesuffix(f" {unit}")

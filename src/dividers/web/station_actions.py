@@ -1,5 +1,7 @@
 """What a station's buttons add to or take from the document, besides saving the fields."""
 
+import json
+import re
 from collections.abc import Callable
 
 from dividers.core.document import Document, free_key, look_up, put
@@ -31,6 +33,8 @@ def action_of(action: str) -> Act | None:
             return lambda document, piece: _remove(document, f"{piece}.pattern.colors", number)
         case "add-palette", []:
             return lambda document, piece: _add_to_palette(document)
+    if name == "use":
+        return _used(action.removeprefix("use:"))
     if name == "fill" and len(places) == 4:
         return lambda document, piece: _fill(document, f"{piece}.pattern.fills", places)
     if name == "fit" and len(places) == 2 and places[1].isdigit() and len(places[1]) < 5:
@@ -39,6 +43,26 @@ def action_of(action: str) -> Act | None:
         order = places[1].split(",")
         return lambda document, piece: put(document, f"{piece}.method.order", _moved(order, places[0], name))
     return None
+
+
+# What a way to make a run come out may change: the pattern's own values and its field's margins.
+USABLE = r"pattern\.[a-z_]+|surface\.panels\.[0-9]{1,2}\.margin\.(top|right|bottom|left)"
+
+
+def _used(written: str) -> Act | None:
+    """The changes of a choice, by path in the piece, as JSON."""
+    try:
+        changes = json.loads(written)
+    except ValueError:
+        return None
+    if not isinstance(changes, dict) or not all(re.fullmatch(USABLE, path) for path in changes):
+        return None
+
+    def act(document: Document, piece: str) -> None:
+        for path, value in changes.items():
+            put(document, f"{piece}.{path}", value)
+
+    return act
 
 
 def _fill(document: Document, path: str, places: list[str]) -> None:

@@ -104,6 +104,8 @@ def _parameter(parameter: Parameter, section: str, job: Job) -> Field:
         case "choice":
             kind = "segments" if len(parameter.choices) <= MOST_SEGMENTS else "select"
             return Field(name, parameter.title, kind, parameter.help, worded(parameter.choices), section=section)
+        case "origin":
+            return Field(name, parameter.title, "length", parameter.help, section=section, optional=True)
         case "direction":
             return Field(name, parameter.title, "direction", parameter.help, worded(tuple(DIRECTIONS)), section=section)
     optional = parameter.default is None and not parameter.group and not parameter.needed

@@ -9,7 +9,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from dividers.core.errors import BadJob, Fault, NotFound
-from dividers.core.fit import divisions_of, reason
+from dividers.core.fit import divisions_of, rating, reason
 from dividers.core.lengths import write_exact
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.ground import Ground
@@ -21,6 +21,7 @@ from dividers.services import editing, pictures, ticks
 from dividers.services.planning import piece_plan
 from dividers.web.database import connection
 from dividers.web.fields import Field, changes_in, filled, with_faults
+from dividers.web.fit_board import fit_board
 from dividers.web.htmx import is_htmx, vary
 from dividers.web.mark_list import grouped, tape_picture
 from dividers.web.marked_board import marked_board
@@ -176,6 +177,7 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
         "rounds": plan.taping.chosen.passes,
         "regions": _regions(plan),
         "divisions": _divisions(plan, opened),
+        **fit_board(plan, opened, request.args),
         "icons": {kind: Markup(pictures.pattern_icon(kind)) for kind in BY_KEY},
     }
 
@@ -189,7 +191,7 @@ def _divisions(plan: PiecePlan, opened: editing.Opened) -> list[dict[str, Any]]:
             "key": division.parameter.key,
             "run": write_exact(division.run_mm, job.units),
             "rows": [
-                (c, write_exact(c.size_mm, job.units), reason(c, job.graduation), c.count == division.count)
+                (c, write_exact(c.size_mm, job.units), reason(c, job.graduation), c.count == division.count, rating(c.demerit))
                 for c in division.candidates
             ],
         }

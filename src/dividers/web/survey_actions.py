@@ -1,5 +1,6 @@
 """What the buttons of the Survey station do to the document, besides saving the fields."""
 
+import itertools
 from collections.abc import Callable, Sequence
 
 from dividers.core.document import READINGS, Document, look_up, put
@@ -10,6 +11,8 @@ from dividers.core.survey_document import OPENING_WAYS, measure_opening, remove_
 def survey_action(name: str, places: Sequence[str]) -> Callable[[Document, str], None] | None:
     """The change that a button of the Survey station names; None where it names none."""
     match name, places:
+        case "begin-at", [number] if _numbers(number):
+            return lambda document, piece: _begin_at(document, piece, int(number))
         case "fit-way", [fit, border] if fit in FITS:
             return lambda document, piece: _take_way(document, piece, fit, border)
         case "datum", [side] if side in DATUMS:
@@ -38,3 +41,20 @@ def _measure(document: Document, path: str, way: str) -> None:
     opening = look_up(document, path)
     if isinstance(opening, dict):
         measure_opening(opening, way, document["units"])
+
+
+def chain_of(folds: object, names: Sequence[str]) -> bool:
+    """Whether panels follow each other, each joined by its left to the right of the one before: like the walls of a room."""
+    return len(names) > 1 and folds == [[one, "right", other, "left"] for one, other in itertools.pairwise(names)]
+
+
+def _begin_at(document: Document, piece: str, number: int) -> None:
+    """Let the round of a room's walls begin at another one: those before it go behind the last, joined on there."""
+    panels = look_up(document, f"{piece}.surface.panels")
+    names = [str(panel.get("name")) for panel in panels]
+    if not chain_of(look_up(document, f"{piece}.surface.folds"), names) or number >= len(panels):
+        return
+    turned = [*panels[number:], *panels[:number]]
+    order = [*names[number:], *names[:number]]
+    put(document, f"{piece}.surface.panels", turned)
+    put(document, f"{piece}.surface.folds", [[one, "right", other, "left"] for one, other in itertools.pairwise(order)])

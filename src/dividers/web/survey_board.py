@@ -9,11 +9,11 @@ from markupsafe import Markup
 
 from dividers.core.error_drawing import draw_error
 from dividers.core.job import Panel
-from dividers.core.lengths import write_exact
+from dividers.core.lengths import write_kept
 from dividers.core.plan import PiecePlan
 from dividers.core.readings import ReadingRow, reading_rows
 from dividers.core.survey_document import KINDS
-from dividers.core.verdict import Verdict, Way, repeats_of, verdict_of
+from dividers.core.verdict import Verdict, repeats_of, verdict_of
 from dividers.formats.svg import scene_svg
 from dividers.services.editing import Opened
 from dividers.web.fields import Field
@@ -68,7 +68,7 @@ def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], addin
         "board_panels": panels,
         "kinds": [(key, words) for key, (words, _, _) in KINDS.items()],
         "adding": dict(adding),
-        "border_text": lambda way: _border(way, job.units),
+        "border_text": lambda way: write_kept(way.border_mm or Fraction(0), job.units),
     }
 
 
@@ -79,13 +79,6 @@ def _where(plan: PiecePlan, panel: Panel) -> tuple[Any, int]:
             if placed.panel.name == panel.name:
                 return layout, place
     raise LookupError(panel.name)
-
-
-def _border(way: Way, unit: str) -> str:
-    """A way's border as a job keeps it."""
-    mm = way.border_mm or Fraction(0)
-    text = write_exact(mm, unit) if mm else "0"
-    return f"{mm} mm" if text.startswith("≈") else text
 
 
 def _row(panel: int, row: ReadingRow, named: Mapping[str, Field]) -> BoardRow:

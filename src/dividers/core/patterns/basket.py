@@ -7,6 +7,7 @@ import numpy as np
 from dividers.core.geometry.shapes import from_rings
 from dividers.core.patterns.grids import columns, refuse_too_many
 from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.origin import ORIGIN
 from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
 
@@ -41,9 +42,12 @@ PATTERN = Pattern(
     summary="Blocks of slats, level and upright.",
     parameters=(
         columns(6, "Equal blocks"),
-        Parameter("block", "Block", "length", "each side, from the top left", least=Fraction(6), group="divide"),
+        Parameter(
+            "block", "Block", "length", "each side, from the top left", least=Fraction(6), group="divide", repeats="both"
+        ),
         Parameter("slats", "Slats in a block", "count", "", 3, Fraction(1), Fraction(12)),
         Parameter("colors", "Level and upright", "colors", "more colours go on slat by slat"),
+        *ORIGIN,
         RESERVE,
     ),
     lay=lay,

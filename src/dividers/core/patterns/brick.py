@@ -12,6 +12,7 @@ from dividers.core.geometry.shapes import Ints, Shapes, from_rings
 from dividers.core.job import Rectangle
 from dividers.core.patterns.grids import LIGHT, MOST_COUNT, light_from
 from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.origin import ORIGIN
 from dividers.core.patterns.parameters import Note, Parameter, Pattern, Tiles, Values
 
 MOST_BRICKS = 10_000
@@ -127,8 +128,24 @@ PATTERN = Pattern(
     title="Brick",
     summary="Courses with taped joints, toned apart.",
     parameters=(
-        Parameter("course", "Course", "length", "height from joint middle to joint middle", least=Fraction(4), needed=True),
-        Parameter("length", "Brick length", "length", "from joint middle to joint middle", least=Fraction(4), needed=True),
+        Parameter(
+            "course",
+            "Course",
+            "length",
+            "height from joint middle to joint middle",
+            least=Fraction(4),
+            needed=True,
+            repeats="down",
+        ),
+        Parameter(
+            "length",
+            "Brick length",
+            "length",
+            "from joint middle to joint middle",
+            least=Fraction(4),
+            needed=True,
+            repeats="across",
+        ),
         Parameter("joint", "Joint", "length", "width of the tape that is the joint", Fraction(6), Fraction(1)),
         Parameter(
             "bond", "Bond", "share", "how far a course is shifted, in brick lengths, 0 to 1", Fraction(1, 2), most=Fraction(1)
@@ -136,6 +153,7 @@ PATTERN = Pattern(
         Parameter("unevenness", "Unevenness", "length", "how far joints stray; empty for none", None),
         Parameter("seed", "Throw", "count", "another number, another unevenness and other tones", 1, most=Fraction(9999)),
         Parameter("colors", "Tones", "colors", "three or four of one family; no two neighbours get the same"),
+        *ORIGIN,
         LIGHT,
     ),
     lay=lay,

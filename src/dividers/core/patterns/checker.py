@@ -8,8 +8,9 @@ from dividers.core.errors import BadInput
 from dividers.core.geometry.shapes import Floats, from_rings
 from dividers.core.job import Rectangle
 from dividers.core.patterns.borders import BORDER, bordered
-from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, columns, steps_of, stops
+from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, columns, nearest_rows, steps_of, stops
 from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.origin import ORIGIN
 from dividers.core.patterns.parameters import Parameter, Pattern, Tiles, Values
 
 
@@ -34,11 +35,6 @@ def _key(values: Values) -> str:
     return "columns" if values["columns"] else "size"
 
 
-def nearest_rows(area: Rectangle, columns: int | None) -> int:
-    """How many rows make the chequers nearest to square."""
-    return max(1, round(area.height / (area.width / columns))) if columns else 0
-
-
 def _rings(across: Floats, down: Floats) -> Floats:
     """The corners of every oblong, rows first, shape (rows * columns, 4, 2)."""
     left, top = (grid.ravel() for grid in np.meshgrid(across[:, 0], down[:, 0]))
@@ -57,7 +53,9 @@ PATTERN = Pattern(
     summary="Two colours, square by square.",
     parameters=(
         columns(8, "Columns"),
-        Parameter("size", "Size", "length", "of one chequer, from the top left", least=Fraction(2), group="divide"),
+        Parameter(
+            "size", "Size", "length", "of one chequer, from the top left", least=Fraction(2), group="divide", repeats="both"
+        ),
         Parameter(
             "rows",
             "Rows",
@@ -69,6 +67,7 @@ PATTERN = Pattern(
             divides="down",
         ),
         Parameter("colors", "Colours in turn", "colors", "the first lies top left; base leaves a chequer unpainted"),
+        *ORIGIN,
         *BORDER,
     ),
     lay=lay,

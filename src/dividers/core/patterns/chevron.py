@@ -9,6 +9,7 @@ from dividers.core.errors import BadInput
 from dividers.core.geometry.shapes import from_rings
 from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, columns
 from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.origin import ORIGIN
 from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Tiles, Values
 
 
@@ -62,12 +63,19 @@ PATTERN = Pattern(
     parameters=(
         columns(6, told="one leg each"),
         Parameter(
-            "column", "Column width", "length", "from the left; the last is cut short", least=Fraction(2), group="divide"
+            "column",
+            "Column width",
+            "length",
+            "from the left; the last is cut short",
+            least=Fraction(2),
+            group="divide",
+            repeats="across",
         ),
         Parameter("rise", "Rise", "length", "how far a leg climbs in one column", Fraction(200), Fraction(1)),
-        Parameter("band", "Band", "length", "measured straight down", Fraction(200), Fraction(2)),
+        Parameter("band", "Band", "length", "measured straight down", Fraction(200), Fraction(2), repeats="down"),
         Parameter("start", "Starts", "choice", "at the left edge", "low", choices=("low", "high")),
         Parameter("colors", "Colours in turn", "colors", "from the top down; base leaves the band unpainted"),
+        *ORIGIN,
         RESERVE,
     ),
     lay=lay,

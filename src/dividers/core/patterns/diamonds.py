@@ -8,9 +8,9 @@ from dividers.core.errors import BadInput
 from dividers.core.geometry.shapes import Floats, from_rings
 from dividers.core.job import Rectangle
 from dividers.core.patterns.borders import BORDER, bordered
-from dividers.core.patterns.checker import nearest_rows
-from dividers.core.patterns.grids import LIGHT, MOST_CELLS, MOST_COUNT, columns, light_from, steps_of
+from dividers.core.patterns.grids import LIGHT, MOST_CELLS, MOST_COUNT, columns, light_from, nearest_rows, steps_of
 from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.origin import ORIGIN
 from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Stud, Tiles, Values
 
 
@@ -116,7 +116,9 @@ PATTERN = Pattern(
     summary="Diamonds that touch at their points.",
     parameters=(
         columns(5),
-        Parameter("width", "Width", "length", "point to point, from the left", least=Fraction(4), group="divide"),
+        Parameter(
+            "width", "Width", "length", "point to point, from the left", least=Fraction(4), group="divide", repeats="across"
+        ),
         Parameter(
             "rows",
             "Rows",
@@ -127,7 +129,16 @@ PATTERN = Pattern(
             MOST,
             divides="down",
         ),
-        Parameter("height", "Height", "length", "with width, point to point; empty is as wide", None, Fraction(4)),
+        Parameter(
+            "height",
+            "Height",
+            "length",
+            "with width, point to point; empty is as wide",
+            None,
+            Fraction(4),
+            repeats="down",
+            usual="width",
+        ),
         Parameter("shift", "Begin with", "choice", "a whole or a half diamond at the edge", "whole", choices=("whole", "half")),
         Parameter("colors", "Diamonds and between", "colors", "first the diamonds, then what lies between them"),
         RESERVE,
@@ -135,6 +146,7 @@ PATTERN = Pattern(
         Parameter("overlay_color", "Crossing lines' colour", "color", "base leaves them unpainted"),
         Parameter("studs", "Studs", "choice", "marked where they go", "none", choices=("none", "points", "centres")),
         LIGHT,
+        *ORIGIN,
         *BORDER,
     ),
     lay=lay,

@@ -7,6 +7,7 @@ import numpy as np
 
 from dividers.core.errors import BadInput
 from dividers.core.geometry.shapes import Floats, Point
+from dividers.core.job import Rectangle
 from dividers.core.patterns.parameters import Parameter
 
 MOST_COUNT = 1000
@@ -29,6 +30,11 @@ def columns(default: int, title: str = "Equal columns", told: str = "how many ac
     """The parameter of patterns that divide their ground's width by a count."""
     most = Fraction(MOST_COUNT)
     return Parameter("columns", title, "count", told, default, Fraction(1), most, group="divide", divides="across")
+
+
+def nearest_rows(area: Rectangle, columns: int | None) -> int:
+    """How many rows make the parts nearest to square."""
+    return max(1, round(area.height / (area.width / columns))) if columns else 0
 
 
 def light_from(corner: str) -> Point | None:

@@ -8,6 +8,7 @@ from dividers.core.geometry.shapes import Floats, Ints, from_rings
 from dividers.core.job import Rectangle
 from dividers.core.patterns.grids import columns, refuse_too_many
 from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.origin import ORIGIN
 from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
 # The corners of a hexagon of width 1 flat to flat, from the top clockwise to the eye; a side is 1/√3.
@@ -44,7 +45,7 @@ def first(ground: Ground) -> dict[str, object]:
 
 GRID = (
     columns(8),
-    Parameter("width", "Width", "length", "from flat side to flat side", least=Fraction(4), group="divide"),
+    Parameter("width", "Width", "length", "from flat side to flat side", least=Fraction(4), group="divide", repeats="across"),
 )
 
 PATTERN = Pattern(
@@ -53,6 +54,7 @@ PATTERN = Pattern(
     summary="A honeycomb.",
     parameters=(
         *GRID,
+        ORIGIN[0],
         Parameter("colors", "Colours", "colors", "with three, no two neighbours are alike; base leaves one unpainted"),
         RESERVE,
     ),

@@ -27,10 +27,10 @@ MOST_COLOURS = 24
 class Parameter:
     """One thing a person sets.
 
-    `kind` is length | lengths | count | share | choice | flag | direction | color | colors | points | paths | fills. `least` and
+    `kind` is length | lengths | count | share | choice | flag | direction | origin | color | colors | points | paths | fills. `least` and
     `most` bound a count, a length (mm) or a share. Parameters with the same `group` exclude each other: exactly one of them is
     given. A `needed` one has no default. A count that `divides` a run into equal parts says which: across, down, or run, the way
-    across the pattern's direction.
+    across the pattern's direction; so does a length that `repeats` along one, or along both. Where it is empty, that of `usual` holds.
     """
 
     key: str
@@ -44,6 +44,8 @@ class Parameter:
     group: str = ""
     needed: bool = False
     divides: str = ""
+    repeats: str = ""
+    usual: str = ""
 
 
 @dataclass(frozen=True)
@@ -210,6 +212,8 @@ def _read(parameter: Parameter, reader: Reader, palette: Mapping[str, Any]) -> A
             return reader.flag(key, bool(default))
         case "direction":
             return reader.value(key, read_direction, default)
+        case "origin":
+            return reader.value(key, lambda w: read_origin(w, unit, parameter.choices), None)
         case "color":
             return reader.value(key, lambda w: _read_color(w, palette), default)
         case "points" | "paths" | "fills":
@@ -236,6 +240,17 @@ def read_direction(written: object) -> Fraction:
             f"“{text[:40]}” isn't a direction. Write vertical, horizontal, or degrees from level, -180 to 180.", value=written
         )
     return degrees % 180
+
+
+def read_origin(written: object, unit: str, words: tuple[str, ...]) -> str | Fraction:
+    """Where repeats begin: one of three words, or a length from the field's left or top. Raises BadInput."""
+    text = str(written).strip().lower()
+    if text in words:
+        return text
+    try:
+        return read_bounded(written, unit, Fraction(0), None)
+    except BadInput as fault:
+        raise BadInput(f"{fault.message} Or one of: {', '.join(words)}.", value=written) from fault
 
 
 def _read_color(written: object, palette: Mapping[str, Any]) -> str:

@@ -9,6 +9,7 @@ from dividers.core.errors import BadInput
 from dividers.core.geometry.shapes import from_rings
 from dividers.core.patterns.grids import MOST_COUNT, refuse_too_many
 from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.origin import ORIGIN
 from dividers.core.patterns.parameters import Note, Parameter, Pattern, Tiles, Values
 from dividers.core.patterns.stripes import LEAST_REST_MM
 
@@ -67,12 +68,29 @@ PATTERN = Pattern(
     title="Plaid",
     summary="Crossing glazes; gingham.",
     parameters=(
-        Parameter("upright", "Upright widths", "lengths", "one or more in turn from the left", least=Fraction(2), needed=True),
-        Parameter("level", "Level widths", "lengths", "from the top; empty for the same", least=Fraction(2)),
+        Parameter(
+            "upright",
+            "Upright widths",
+            "lengths",
+            "one or more in turn from the left",
+            least=Fraction(2),
+            needed=True,
+            repeats="across",
+        ),
+        Parameter(
+            "level",
+            "Level widths",
+            "lengths",
+            "from the top; empty for the same",
+            least=Fraction(2),
+            repeats="down",
+            usual="upright",
+        ),
         Parameter("colors", "Upright colours", "colors", "in turn; base leaves a gap"),
         Parameter(
             "level_colors", "Level colours", "colors", "in turn, glazed over the upright ones; empty for the same", default=()
         ),
+        *ORIGIN,
     ),
     lay=lay,
     first=first,

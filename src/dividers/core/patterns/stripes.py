@@ -11,6 +11,7 @@ from dividers.core.errors import BadInput
 from dividers.core.geometry.shapes import Floats, Point, from_rings
 from dividers.core.job import Rectangle
 from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.origin import ORIGIN
 from dividers.core.patterns.parameters import Note, Parameter, Pattern, Tiles, Values
 
 MOST_BANDS = 1000
@@ -217,6 +218,7 @@ PATTERN = Pattern(
             "one or more widths, repeated over the run",
             least=NARROWEST_MM,
             group="divide",
+            repeats="run",
         ),
         Parameter("spacer", "Spaced by tape", "flag", "as wide as the tape; nothing is measured but its start", group="divide"),
         Parameter(
@@ -227,6 +229,7 @@ PATTERN = Pattern(
             "edge",
             choices=("edge", "centre"),
         ),
+        *ORIGIN,
         Parameter("colors", "Colours in turn", "colors", "as they follow each other; base leaves the stripe unpainted"),
         Parameter("pinstripe", "Pinstripe", "length", "its width, in the middle of a band; empty for none", least=NARROWEST_MM),
         Parameter(

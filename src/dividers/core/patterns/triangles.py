@@ -7,6 +7,7 @@ import numpy as np
 from dividers.core.geometry.shapes import from_rings
 from dividers.core.patterns.grids import columns, refuse_too_many
 from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.origin import ORIGIN
 from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
 
@@ -42,8 +43,9 @@ PATTERN = Pattern(
     summary="Rows of points up and points down.",
     parameters=(
         columns(8),
-        Parameter("width", "Side", "length", "of a triangle", least=Fraction(4), group="divide"),
-        Parameter("height", "Height", "length", "of a row; empty makes all sides equal", None, Fraction(4)),
+        Parameter("width", "Side", "length", "of a triangle", least=Fraction(4), group="divide", repeats="across"),
+        Parameter("height", "Height", "length", "of a row; empty makes all sides equal", None, Fraction(4), repeats="down"),
+        *ORIGIN,
         Parameter("colors", "Colours in turn", "colors", "along a row, point up first; base leaves one unpainted"),
         RESERVE,
     ),

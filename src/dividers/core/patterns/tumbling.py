@@ -5,6 +5,7 @@ import numpy as np
 from dividers.core.geometry.shapes import from_rings
 from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.hexagons import CORNERS, GRID, honeycomb
+from dividers.core.patterns.origin import ORIGIN
 from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
 # The three faces of a cube: corners of the hexagon by number, None is its middle.
@@ -32,6 +33,7 @@ PATTERN = Pattern(
     summary="Cubes in three shades.",
     parameters=(
         *GRID,
+        ORIGIN[0],
         Parameter("colors", "Top, right, left", "colors", "three shades of one family; base is one of them"),
         RESERVE,
     ),

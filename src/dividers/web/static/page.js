@@ -3,7 +3,16 @@
 (() => {
   const each = (selector, act) => document.querySelectorAll(selector).forEach(act);
   document.documentElement.classList.add("htmx-ready");
-  if (window.Idiomorph) Idiomorph.defaults.ignoreActiveValue = true; // never touch what is being typed
+
+  // What is being typed, or was typed after the request that is answered now, is never touched: the next request takes it.
+  let sent = 0;
+  const typedAt = new WeakMap();
+  document.addEventListener("input", (event) => typedAt.set(event.target, performance.now()), true);
+  document.addEventListener("htmx:beforeRequest", () => { sent = performance.now(); });
+  if (window.Idiomorph) {
+    Idiomorph.defaults.ignoreActiveValue = true;
+    Idiomorph.defaults.callbacks.beforeNodeMorphed = (old, fresh) => !(typedAt.get(old) > sent && old.name === fresh.name);
+  }
 
   // Lists and drawing: what is pointed at or focused lights up everywhere.
   const light = (key) => each("[data-link]", (part) => part.classList.toggle("lit", part.dataset.link === key));
