@@ -191,7 +191,7 @@ class Chooser:
         exact = run.length / count
         yield Choice(
             "As it divides",
-            f"{count} of {self.say(exact)}{'' if exact % self.graduation.step_mm == 0 else ', not on a mark: measure each from the datum'}.",
+            f"{count} of {'' if exact % self.graduation.step_mm == 0 else 'about '}{self.say(exact)}{'' if exact % self.graduation.step_mm == 0 else ', not on a mark: measure each from the datum'}.",
             Fraction(0) if exact % self.graduation.step_mm == 0 else Fraction(3, 20),
             self.counted(count),
         )

@@ -19,6 +19,10 @@ from dividers.core.survey import FALL, LEAN, Adjusted, stated
 # A border hides a taper that is no more than this share of its width (common practice, no source).
 HIDES_SHARE = Fraction(1, 8)
 
+# People tell lengths apart that differ by two or three parts in a hundred (from memory: Weber's fraction for length); half of that
+# passes, whatever the limit in millimetres.
+UNSEEN_SHARE = 0.01
+
 # A parameter of the outline is unknown when the readings leave it more than this share as uncertain as a guess.
 UNTOLD = 0.5
 WIDTHS, TAPER, HEIGHTS, RISE = range(4)
@@ -211,6 +215,13 @@ class _Judge:
         higher = abs(self.field.length(LEFT) - self.field.length(RIGHT)) / self.repeats.down if self.repeats.down > 1 else 0.0
         return wider, higher
 
+    def _worst_share(self) -> tuple[float, float]:
+        """The difference of a repeat that shows most, and how much of it goes unseen: the limit, or a small share of a large repeat."""
+        sizes = (self.field.length(TOP) / self.repeats.across, self.field.length(LEFT) / self.repeats.down)
+        least = float(self.limits.per_repeat_mm)
+        pairs = [(share, max(least, size * UNSEEN_SHARE)) for share, size in zip(self._shares(), sizes, strict=True)]
+        return max(pairs, key=lambda pair: pair[0] / max(pair[1], 1e-9))
+
     def _slope_deg(self) -> float:
         """How much the steepest line that should be level or plumb slopes, where the pattern has such lines."""
         slopes = [0.0]
@@ -302,12 +313,13 @@ class _Judge:
         worst = self._worst()
         if worst <= float(limits.unnoticed_mm):
             return "square", f"Nothing would taper by more than {say(worst)}; up to {say(limits.unnoticed_mm)} goes unnoticed."
-        share, slope = max(self._shares()), self._slope_deg()
+        (share, allowed), slope = self._worst_share(), self._slope_deg()
         figures = (
-            f"Shared out, a repeat differs by {say(share)} ({say(limits.per_repeat_mm)} goes unseen) "
+            f"Shared out, a repeat differs by {say(share)} ({say(allowed)} goes unseen"
+            f"{', a hundredth of it' if allowed > float(limits.per_repeat_mm) else ''}) "
             f"and lines slope by {slope:.2f}° ({float(limits.slope_deg):g}° goes unseen)"
         )
-        if share <= float(limits.per_repeat_mm) and slope <= float(limits.slope_deg):
+        if share <= allowed and slope <= float(limits.slope_deg):
             return "follow", f"{figures}; square, a row would taper by {say(worst)}, which shows."
         border = self._border()
         room = min(self.field.length(side) for side in range(4))

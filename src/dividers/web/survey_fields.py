@@ -73,7 +73,7 @@ def _panel(job: Job, piece: Piece, number: int, panel: Panel, document: Document
 def _opening(at: str, panel: int, row: int, opening: Opening, where: str, document: Document) -> Iterator[Field]:
     section = f"Opening: {opening.name}{where}"
     told: Document = document["openings"][row]
-    acts = (("By near edge", "near"), ("By both edges", "edges"), ("By centre", "centre"))
+    acts = (("Near edge", "near"), ("Both edges", "edges"), ("Centre", "centre"))
     yield Field(
         f"{at}.name", "Name", "text", optional=True, section=section, remove=f"remove-opening:{panel}:{row}",
         acts=tuple((label, f"measure-opening:{panel}:{row}:{way}") for label, way in acts),
