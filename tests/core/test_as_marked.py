@@ -8,11 +8,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.as_marked import check_diagonals, check_line, share_out
 from dividers.core.job import Marked
 from dividers.core.job_reader import read_job
 from dividers.core.lengths import GRADUATIONS
 from dividers.core.plan import plan_job
+from dividers.core.survey.as_marked import check_diagonals, check_line, share_out
 from dividers.core.units import INCH_MM
 
 SIXTEENTH = GRADUATIONS["1/16 in"]

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.fit import NEAR, candidates, divisions_of, reason
+from dividers.core.fit.counts import NEAR, candidates, divisions_of, reason
 from dividers.core.job_reader import read_job
 from dividers.core.lengths import GRADUATIONS, read_length
 from dividers.core.sheet import sheets_of

@@ -5,17 +5,17 @@ from fractions import Fraction
 import pytest
 from jobs import readings_of, wall
 
-from dividers.core.blunders import likely_mistake
 from dividers.core.document import in_units, look_up
-from dividers.core.error_drawing import draw_error
 from dividers.core.errors import BadJob
 from dividers.core.job import Limits
 from dividers.core.job_reader import read_job
 from dividers.core.plan import plan_job
-from dividers.core.readings import reading_rows
-from dividers.core.survey_document import keep_stories, measure_opening, remove_reading, set_aside, take_instead
+from dividers.core.survey.blunders import likely_mistake
+from dividers.core.survey.documents import keep_stories, measure_opening, remove_reading, set_aside, take_instead
+from dividers.core.survey.error_drawing import draw_error
+from dividers.core.survey.readings import reading_rows
+from dividers.core.survey.verdict import Repeats, repeats_of, verdict_of
 from dividers.core.units import INCH_MM
-from dividers.core.verdict import Repeats, repeats_of, verdict_of
 
 CROOKED = [(0, 0), (120, 0.5), (120.75, 96.25), (0.25, 96)]
 

@@ -10,7 +10,7 @@ from jobs import sixteenths, wall
 
 from dividers.core.errors import BadInput
 from dividers.core.job_reader import read_job
-from dividers.core.survey_document import KINDS, add_reading, reading_row
+from dividers.core.survey.documents import KINDS, add_reading, reading_row
 from dividers.formats.survey_csv import read_survey, write_survey
 
 

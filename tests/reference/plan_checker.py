@@ -230,7 +230,8 @@ def check_marks(piece, step_mm, read_mm):
     for mark in piece["marks"]:
         panel = panels[mark["panel"]]
         moved = float(read_mm(mark["reading"])) - measured_mm(mark, panel["outline"], panel["field"])
-        leaning = panel["outline"] != [[0.0, 0.0], *panel["outline"][1:2], panel["outline"][2], [0.0, panel["outline"][2][1]]]
+        a, b, c, d = panel["outline"]
+        leaning = (a[1], b[0], c[1], d[0]) != (b[1], c[0], d[1], a[0])
         slack = 1.0 if leaning and mark["line"].startswith("vertical") else 1e-5  # a vertical that leans is a little longer
         assert abs(moved - mark["error"]) < slack
         assert abs(mark["error"]) <= float(Fraction(step_mm) / 2) + 1e-5

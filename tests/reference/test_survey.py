@@ -8,9 +8,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dividers.core.blunders import Judge
 from dividers.core.job import Panel, Rectangle, SurveyReading
-from dividers.core.survey import adjust, find_blunders, sigma_mm
+from dividers.core.survey.adjustment import adjust, find_blunders, sigma_mm
+from dividers.core.survey.blunders import Judge
 
 INCH = 25.4
 STEP = INCH / 16

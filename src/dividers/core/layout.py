@@ -14,7 +14,7 @@ from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, ch
 from dividers.core.job import Panel, PatternChoice, Rectangle, quad_of
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.origin import begun
+from dividers.core.patterns.origin import begun, within
 from dividers.core.patterns.parameters import Note, Tiles
 from dividers.core.sheet import Placed, Sheet
 from dividers.core.tolerances import GRID_DIGITS, SAME_POINT_MM
@@ -128,7 +128,8 @@ def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float) -> 
     kind = BY_KEY[pattern.kind]
     ground, values, notes = begun(Ground.of(sheet, tape_mm), kind, pattern.values)
     tiles = kind.lay(ground, values)
-    tiles = replace(tiles, notes=(*tiles.notes, *notes)) if notes else tiles
+    if notes:
+        tiles = replace(within(tiles, sheet.area), notes=(*tiles.notes, *notes))
     shape = sheet.placed[0].panel.shape
     if shape and shape.follows:
         tiles = following(tiles, sheet.placed[0].panel.field, shape.field)

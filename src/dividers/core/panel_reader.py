@@ -3,10 +3,10 @@
 import math
 from fractions import Fraction
 
-from dividers.core.blunders import absurd
 from dividers.core.job import Marked, Opening, Panel, Rectangle, SurveyReading
 from dividers.core.lengths import read_length, write_exact
 from dividers.core.reader import LONGEST_NAME, Reader, read_bounded
+from dividers.core.survey.blunders import absurd
 
 LEAST_PANEL_MM = Fraction(10)
 MOST_PANEL_MM = Fraction(100_000)
@@ -17,7 +17,7 @@ MEASURE = "Measure it, like 119 or 2.4 m."
 
 
 def read_panel(entry: Reader, number: int) -> Panel:
-    """Read a panel as a true rectangle with its readings; `core.outline` fits its shape to them."""
+    """Read a panel as a true rectangle with its readings; `survey.outline` fits its shape to them."""
     before = len(entry.findings.faults)
     width, height = _size(entry)
     measured = len(entry.findings.faults) == before  # else what depends on the size would be blamed for nothing

@@ -32,11 +32,11 @@ from dividers.core.job import (
     Tape,
 )
 from dividers.core.lengths import Graduation
-from dividers.core.outline import measured
 from dividers.core.panel_reader import SIDES, read_panel
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.parameters import read_values
 from dividers.core.reader import Reader, read_count
+from dividers.core.survey.outline import measured
 
 MOST_PANELS = 20
 

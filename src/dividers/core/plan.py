@@ -14,9 +14,9 @@ from dividers.core.loads import loads_of
 from dividers.core.marks import Check, Mark, plan_checks, plan_marks
 from dividers.core.materials import PaintNeed, TapeNeed, paint_needs, tape_need
 from dividers.core.passes import Taping, plan_taping
-from dividers.core.readings import reading_rows, reading_warning
 from dividers.core.rounds import colour_order
 from dividers.core.sheet import sheets_of
+from dividers.core.survey.readings import reading_rows, reading_warning
 from dividers.core.tolerances import SLIVER_MM
 
 SLIVERS_NAMED = 4  # of many parts too thin, so many are named

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from dividers.core.document import READINGS, Document
 from dividers.core.errors import BadInput
 from dividers.core.lengths import LONGEST_TEXT, read_length
-from dividers.core.survey_document import KINDS, NEEDS_PLACE, kind_of, length_key
+from dividers.core.survey.documents import KINDS, NEEDS_PLACE, kind_of, length_key
 from dividers.core.units import LENGTH_MM
 
 HEADINGS = ("panel", "what", "length", "at", "by", "on", "aside")

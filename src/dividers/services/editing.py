@@ -12,7 +12,7 @@ from dividers.core.document import Document, changed, differences, free_key, in_
 from dividers.core.errors import BadInput, BadJob, Conflict, Fault, NotFound
 from dividers.core.job import Job, Piece
 from dividers.core.reader import LONGEST_NAME
-from dividers.core.survey_document import keep_stories, rows_as_objects
+from dividers.core.survey.documents import keep_stories, rows_as_objects
 from dividers.core.units import JOB_UNITS
 from dividers.services.clock import now
 from dividers.services.planning import job_of, piece_plan

@@ -9,7 +9,7 @@ from dividers.core.errors import BadInput, BadJob, NotFound
 from dividers.core.job import Piece
 from dividers.core.job_reader import read_job
 from dividers.core.lengths import read_length
-from dividers.core.survey_document import KINDS, NEEDS_PLACE, add_reading, reading_row
+from dividers.core.survey.documents import KINDS, NEEDS_PLACE, add_reading, reading_row
 from dividers.formats.survey_csv import Line, Taken, read_survey, write_survey
 from dividers.services.editing import Opened, change
 

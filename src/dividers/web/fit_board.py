@@ -7,11 +7,11 @@ from fractions import Fraction
 from typing import Any
 
 from dividers.core.errors import BadInput
-from dividers.core.fit import runs_of
-from dividers.core.fit_border import BorderWish
-from dividers.core.fit_choices import border_choices, corners_said, hit_choices, shared_choices
-from dividers.core.fit_hits import MustHit
-from dividers.core.fit_sizes import Choice, Chooser, choosers
+from dividers.core.fit.border import BorderWish
+from dividers.core.fit.choices import border_choices, corners_said, hit_choices, shared_choices
+from dividers.core.fit.counts import runs_of
+from dividers.core.fit.hits import MustHit
+from dividers.core.fit.sizes import Choice, Chooser, choosers
 from dividers.core.lengths import read_length, write_exact
 from dividers.core.patterns.origin import begins_mm
 from dividers.core.plan import PiecePlan

@@ -6,11 +6,11 @@ from typing import Any
 
 from flask import request
 
-from dividers.core.as_marked import check_diagonals, check_line
 from dividers.core.job import Panel
 from dividers.core.lengths import write_kept
 from dividers.core.marks import Mark
 from dividers.core.plan import PiecePlan
+from dividers.core.survey.as_marked import check_diagonals, check_line
 from dividers.services.editing import Opened
 from dividers.web.mark_list import grouped
 

@@ -9,7 +9,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from dividers.core.errors import BadJob, Fault, NotFound
-from dividers.core.fit import divisions_of, rating, reason
+from dividers.core.fit.counts import divisions_of, rating, reason
 from dividers.core.lengths import write_exact
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.ground import Ground

@@ -6,7 +6,7 @@ from flask import Blueprint, Response, flash, redirect, render_template, request
 from flask.typing import ResponseReturnValue
 
 from dividers.core.errors import BadInput, BadJob
-from dividers.core.survey_document import KINDS
+from dividers.core.survey.documents import KINDS
 from dividers.services import editing, survey
 from dividers.web import stations
 from dividers.web.database import connection

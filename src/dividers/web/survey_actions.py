@@ -5,7 +5,7 @@ from collections.abc import Callable, Sequence
 
 from dividers.core.document import READINGS, Document, look_up, put
 from dividers.core.job import DATUMS, FITS
-from dividers.core.survey_document import OPENING_WAYS, measure_opening, remove_reading, set_aside, take_instead
+from dividers.core.survey.documents import OPENING_WAYS, measure_opening, remove_reading, set_aside, take_instead
 
 
 def survey_action(name: str, places: Sequence[str]) -> Callable[[Document, str], None] | None:

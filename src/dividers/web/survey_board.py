@@ -7,13 +7,13 @@ from typing import Any
 
 from markupsafe import Markup
 
-from dividers.core.error_drawing import draw_error
 from dividers.core.job import Panel
 from dividers.core.lengths import write_kept
 from dividers.core.plan import PiecePlan
-from dividers.core.readings import ReadingRow, reading_rows
-from dividers.core.survey_document import KINDS
-from dividers.core.verdict import Verdict, repeats_of, verdict_of
+from dividers.core.survey.documents import KINDS
+from dividers.core.survey.error_drawing import draw_error
+from dividers.core.survey.readings import ReadingRow, reading_rows
+from dividers.core.survey.verdict import Verdict, repeats_of, verdict_of
 from dividers.formats.svg import scene_svg
 from dividers.services.editing import Opened
 from dividers.web.fields import Field

@@ -8,7 +8,7 @@ from dividers.core import job as choices
 from dividers.core.document import READINGS, Document, look_up
 from dividers.core.job import Job, Limits, Opening, Panel, Piece
 from dividers.core.lengths import read_off
-from dividers.core.survey_document import kind_of, length_key
+from dividers.core.survey.documents import kind_of, length_key
 from dividers.web.fields import BASE, Field, worded
 
 READ = "Readings"  # the section of the fields that stand in the table of readings

@@ -11,7 +11,8 @@ from typing import Any
 from dividers.core.job import Rectangle
 from dividers.core.patterns.grids import nearest_rows
 from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.parameters import Note, Parameter, Pattern, Values
+from dividers.core.patterns.parameters import Note, Parameter, Pattern, Tiles, Values
+from dividers.core.tolerances import SAME_POINT_MM
 
 AXES = ("across", "down")
 ORIGIN_KEYS = {"across": "origin", "down": "origin_down"}
@@ -137,6 +138,16 @@ def begun(ground: Ground, pattern: Pattern, values: Values) -> tuple[Ground, Val
     if area is not ground.area and "rows" in values and values.get("columns") and values["rows"] is None:
         changed["rows"] = changed["rows"] or nearest_rows(ground.area, values["columns"])
     return replace(ground, area=area), changed, tuple(notes)
+
+
+def within(tiles: Tiles, area: Rectangle) -> Tiles:
+    """Tiles without the studs that lie beyond an area."""
+    left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
+    slack = SAME_POINT_MM
+    inside = (
+        s for s in tiles.studs if left - slack <= s.point[0] <= right + slack and top - slack <= s.point[1] <= bottom + slack
+    )
+    return replace(tiles, studs=tuple(inside))
 
 
 def _stretched(area: Rectangle, axis: str, before: Fraction, behind: Fraction) -> Rectangle:

@@ -6,10 +6,10 @@ from dividers.core.geometry.quads import BOTTOM, CORNERS, LEFT, RIGHT, TOP, Quad
 from dividers.core.geometry.shapes import Point
 from dividers.core.job import Panel
 from dividers.core.lengths import Graduation, exact, read_off
-from dividers.core.outline import adjusted_outline, unshaped
-from dividers.core.readings import ReadingRow
 from dividers.core.scene import Label, Scene, Stroke
-from dividers.core.survey import LINE, shares_of, stated
+from dividers.core.survey.adjustment import LINE, shares_of, stated
+from dividers.core.survey.outline import adjusted_outline, unshaped
+from dividers.core.survey.readings import ReadingRow
 
 SEEN_SHARE = 14  # the worst corner is shown out by a fourteenth of the diagonal, or a little less
 

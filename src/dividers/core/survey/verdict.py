@@ -7,14 +7,14 @@ from math import cos, degrees, dist, radians
 
 import numpy as np
 
-from dividers.core.blunders import NOTHING_MM
 from dividers.core.errors import BadInput
 from dividers.core.geometry.quads import BOTTOM, CORNERS, LEFT, RIGHT, TOP, Quad
 from dividers.core.job import Limits, Panel
 from dividers.core.layout import Layout
 from dividers.core.lengths import Graduation, exact, read_off
-from dividers.core.outline import LEAST_FIELD_MM, adjusted_outline, margins_of, shaped, unshaped
-from dividers.core.survey import FALL, LEAN, Adjusted, stated
+from dividers.core.survey.adjustment import FALL, LEAN, Adjusted, stated
+from dividers.core.survey.blunders import NOTHING_MM
+from dividers.core.survey.outline import LEAST_FIELD_MM, adjusted_outline, margins_of, shaped, unshaped
 
 # A border hides a taper that is no more than this share of its width (common practice, no source).
 HIDES_SHARE = Fraction(1, 8)

@@ -5,13 +5,13 @@ from fractions import Fraction
 from math import sqrt
 from typing import Any
 
-from dividers.core.fit_border import BorderFound, BorderWish, find_borders
-from dividers.core.fit_hits import Hit, MustHit, find_hits
-from dividers.core.fit_runs import corner_parts, shared_sizes
-from dividers.core.fit_sizes import COARSE, Choice, Chooser
+from dividers.core.fit.border import BorderFound, BorderWish, find_borders
+from dividers.core.fit.hits import Hit, MustHit, find_hits
+from dividers.core.fit.runs import corner_parts, shared_sizes
+from dividers.core.fit.sizes import COARSE, Choice, Chooser
 from dividers.core.job import Rectangle
 from dividers.core.lengths import exact, read_off, write_kept
-from dividers.core.outline import unshaped
+from dividers.core.survey.outline import unshaped
 
 
 def steps_for(chooser: Chooser) -> list[Fraction]:

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dividers.core.blunders import NOTHING_MM, likely_mistake
 from dividers.core.job import Panel, SurveyReading
 from dividers.core.lengths import Graduation, exact, read_off, write_exact
-from dividers.core.outline import adjusted_outline
+from dividers.core.survey.blunders import NOTHING_MM, likely_mistake
+from dividers.core.survey.outline import adjusted_outline
 
 PLACES = {0.0: "at the top", 0.5: "half-way down", 1.0: "at the bottom"}
 ALONG = {0.0: "at the left", 0.5: "in the middle", 1.0: "at the right"}

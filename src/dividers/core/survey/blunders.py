@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from dividers.core.job import SurveyReading
 from dividers.core.lengths import write_exact
-from dividers.core.survey import CRITICAL, LEAN, Adjusted
+from dividers.core.survey.adjustment import CRITICAL, LEAN, Adjusted
 from dividers.core.units import FOOT_MM, INCH_MM, LENGTH_MM
 
 # Walls are rarely further out of square than this (common practice, no source). Used only to choose between readings that

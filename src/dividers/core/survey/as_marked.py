@@ -8,10 +8,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dividers.core.blunders import likely_mistake
 from dividers.core.job import Marked, Panel
 from dividers.core.lengths import Graduation, read_off
 from dividers.core.marks import Mark
+from dividers.core.survey.blunders import likely_mistake
 
 # Found readings that tell a drift from a single mark off: with fewer, either would explain them.
 LEAST_FOR_DRIFT = 3

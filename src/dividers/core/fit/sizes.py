@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Any
 
-from dividers.core.fit import PART_SHARE, sides_along
+from dividers.core.fit.counts import PART_SHARE, sides_along
 from dividers.core.job import Job, Piece
 from dividers.core.lengths import GRADUATIONS, Graduation, read_off, write_kept
 from dividers.core.patterns.origin import WORDS, Run, centred_part

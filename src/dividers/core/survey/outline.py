@@ -7,14 +7,17 @@ from functools import lru_cache
 
 import numpy as np
 
-from dividers.core.blunders import NOTHING_MM, Judge
 from dividers.core.errors import BadInput
 from dividers.core.geometry.quads import Box, Quad
 from dividers.core.job import Method, Panel, Rectangle, Shape, SurveyReading, quad_of
 from dividers.core.lengths import Graduation, write_exact
-from dividers.core.survey import Adjusted, Blunder, find_blunders, stated
+from dividers.core.survey.adjustment import Adjusted, Blunder, find_blunders, stated
+from dividers.core.survey.blunders import NOTHING_MM, Judge
 
 LEAST_FIELD_MM = Fraction(10)
+
+# Corners are rounded to 0.01 mm, far below what is read: what is level or plumb to less than that then is so exactly.
+CORNER_DIGITS = 2
 
 
 def measured(panel: Panel, method: Method, graduation: Graduation, unit: str) -> Panel:
@@ -25,7 +28,7 @@ def measured(panel: Panel, method: Method, graduation: Graduation, unit: str) ->
     """
     if not panel.readings:
         return panel
-    outline = adjusted_outline(panel, graduation.step_mm, unit)[0].quad
+    outline = Quad.of(np.round(adjusted_outline(panel, graduation.step_mm, unit)[0].quad.points, CORNER_DIGITS))
     if np.abs(outline.points - stated(panel).points).max() < NOTHING_MM:
         return panel
     return shaped(panel, outline, method.fit, method.border_mm, graduation.step_mm, unit)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from dividers.core.job import Job, Piece, Rectangle
-from dividers.core.lengths import Graduation, Reading, read_off
+from dividers.core.lengths import Graduation, Reading, read_off, write_exact
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.origin import AXES, Run, run_along
 from dividers.core.patterns.parameters import Parameter
@@ -87,7 +87,8 @@ def reason(candidate: Candidate, graduation: Graduation) -> str:
         said = [f"{size} lies on the tape's marks."]
     else:
         lost = read_off(abs(candidate.stepping_mm), graduation).text
-        said = [f"About {size}: read every mark from the datum; stepping off would be {lost} out at the end."]
+        within = write_exact(candidate.running_mm, graduation.unit).removeprefix("≈ ")
+        said = [f"About {size}: read from the datum, marks are within {within}; stepping off would be {lost} out at the end."]
     said.append("Both ends match." if candidate.ends_match else "The ends differ.")
     if candidate.part_mm is not None and candidate.part_mm < candidate.size_mm * PART_SHARE:
         said.append(f"A part of only {read_off(candidate.part_mm, graduation).text} is left at an opening or corner.")
