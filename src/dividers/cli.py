@@ -9,9 +9,12 @@ from collections.abc import Sequence
 from contextlib import closing
 from pathlib import Path
 from types import FrameType
-from typing import NoReturn
+from typing import TYPE_CHECKING, NoReturn
 
 from dividers.core.errors import BadJob, DividersError
+
+if TYPE_CHECKING:
+    from dividers.core.plan import Plan
 
 DEFAULT_PORT = 8640
 HOST = "127.0.0.1"
@@ -40,6 +43,7 @@ def _parser() -> argparse.ArgumentParser:
 
     plan = commands.add_parser("plan", help="print the plan of a job file as JSON")
     plan.add_argument("job", type=Path, help="the job file (JSON), or - for standard input")
+    plan.add_argument("--schedule", action="store_true", help="with the order of work, scheduled")
     plan.set_defaults(run=_plan)
 
     for name, run, help_text in (("serve", _serve, "start the web application"), ("demo", _demo, "lay out the demo and start")):
@@ -72,8 +76,22 @@ def _plan(options: argparse.Namespace) -> int:
     job = parse_job(content)
     for warning in job.warnings:
         print(f"note: {warning}", file=sys.stderr)
-    sys.stdout.write(plan_text(plan_job(job)))
+    plan = plan_job(job)
+    sys.stdout.write(plan_text(plan, _scheduled(plan) if options.schedule else None))
     return 0
+
+
+def _scheduled(plan: "Plan") -> dict[str, object]:
+    """The pieces with their forecasts, and the schedule."""
+    from dividers.core.order.document import forecast_document, schedule_document
+    from dividers.core.order.ordering import order_of
+    from dividers.core.plan_document import plan_document
+
+    order = order_of(plan)
+    pieces = plan_document(plan)["pieces"]
+    for piece in pieces:
+        piece["forecast"] = forecast_document(order.work.choices.get(piece["name"], ()))
+    return {"pieces": pieces, "schedule": schedule_document(order)}
 
 
 def _export(options: argparse.Namespace) -> int:

@@ -22,6 +22,7 @@ ADHESIONS = ("delicate", "medium", "strong")
 FITS = ("square", "follow", "hide")
 TAPINGS = ("auto", "strips", "pieces", "reserve")
 SEALS = ("auto", "none", "moisten", "base", "clear", "matte-medium", "caulk")
+PREPS = ("clean", "fill", "sand", "prime")
 PULLS = ("auto", "wet", "touch-dry", "dry")
 MARK_SIDES = ("auto", "painted-side", "tape-side")
 MARK_ORDERS = ("centre-first", "along")
@@ -51,6 +52,9 @@ class Paint:
     tape_safe_min: Fraction | None = None
     full_dry_min: Fraction | None = None
     wet_edge_min: Fraction | None = None
+    least_c: Fraction | None = None
+    most_c: Fraction | None = None
+    most_percent: Fraction | None = None
 
 
 @dataclass(frozen=True)
@@ -63,6 +67,20 @@ class Tape:
     swelling_edge: bool
     roll_mm: Fraction
     remove_within_min: Fraction | None = None
+
+
+@dataclass(frozen=True)
+class Seal:
+    """A seal of the tape's edge by one of SEALS' methods, where it differs from what is usual.
+
+    `dry_min` is the wait before paint goes on, `skin_min` by when the tape must be off again, `sealed_m_per_h` how fast it goes.
+    """
+
+    key: str
+    method: str
+    dry_min: Fraction | None = None
+    skin_min: Fraction | None = None
+    sealed_m_per_h: Fraction | None = None
 
 
 @dataclass(frozen=True)
@@ -211,6 +229,9 @@ class Rates:
     cut_min: float = 0.5
     round_min: float = 15.0
     painted_m2_per_h: float = 8.0
+    sealed_m_per_h: float = 90.0
+    pulled_m_per_h: float = 180.0
+    mark_min: float = 0.75
 
 
 @dataclass(frozen=True)
@@ -247,6 +268,10 @@ class Method:
     order: tuple[str, ...] = ()
     rates: Rates = Rates()
     tape_waste_percent: int = 10
+    prep: tuple[str, ...] = ()
+    clear_coats: int = 0
+    window_percent: int = 80
+    seals: Mapping[str, Seal] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -268,12 +293,14 @@ class Crew:
     start: str | None = None
     days: tuple[str, ...] = DAYS[:6]
     hours: tuple[tuple[str, str], ...] = (("08:00", "12:00"), ("12:30", "17:30"))
+    busy: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)
 class Climate:
     temperature_c: Fraction = Fraction(23)
     humidity_percent: Fraction = Fraction(50)
+    surface_c: Fraction | None = None
 
 
 @dataclass(frozen=True)
@@ -284,7 +311,7 @@ class Job:
     units: str
     graduation: Graduation
     palette: Mapping[str, Colour]
-    products: Mapping[str, Paint | Tape]
+    products: Mapping[str, "Paint | Tape | Seal"]
     pieces: tuple[Piece, ...]
     crew: Crew
     climate: Climate

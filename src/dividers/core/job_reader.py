@@ -15,12 +15,14 @@ from dividers.core.job import (
     BINDERS,
     DAYS,
     JOB_FORMAT,
+    SEALS,
     SHEENS,
     Climate,
     Colour,
     Crew,
     Job,
     Paint,
+    Seal,
     Tape,
 )
 from dividers.core.lengths import Graduation, read_graduation, usual_graduation
@@ -33,6 +35,7 @@ MOST_BYTES = 2_000_000
 MOST_PIECES = 60
 MOST_PALETTE = 60
 MOST_PRODUCTS = 200
+MOST_BUSY = 500
 USUAL_SPREAD_M2_L = Fraction(9)  # common practice, no source: labels say about 8 to 10 m²/L
 USUAL_ROLL_MM = Fraction(55_000)  # common practice, no source
 
@@ -131,23 +134,39 @@ def _colour(key: str, entry: Reader) -> Colour:
     return colour
 
 
-def _product(key: str, entry: Reader) -> Paint | Tape:
-    entry.need("kind", "Choose one of: paint, tape.")
-    kind = entry.choice("kind", ("paint", "tape"), "paint")
-    product = _paint(key, entry) if kind == "paint" else _tape(key, entry)
+def _product(key: str, entry: Reader) -> Paint | Tape | Seal:
+    entry.need("kind", "Choose one of: paint, tape, seal.")
+    kind = entry.choice("kind", ("paint", "tape", "seal"), "paint")
+    product = _tape(key, entry) if kind == "tape" else _seal(key, entry) if kind == "seal" else _paint(key, entry)
     entry.close()
     return product
 
 
 def _paint(key: str, entry: Reader) -> Paint:
-    times = [entry.value(name, read_minutes, None) for name in ("touch_dry", "recoat", "tape_safe", "full_dry", "wet_edge")]
+    touch, recoat, safe, full, wet = (
+        entry.value(name, read_minutes, None) for name in ("touch_dry", "recoat", "tape_safe", "full_dry", "wet_edge")
+    )
     return Paint(
         key,
         entry.choice("binder", BINDERS, "water"),
         entry.choice("sheen", SHEENS, "matte"),
         entry.value("spread", read_spread, USUAL_SPREAD_M2_L),
-        *times,
+        touch,
+        recoat,
+        safe,
+        full,
+        wet,
+        least_c=entry.value("least", read_celsius, None),
+        most_c=entry.value("most", read_celsius, None),
+        most_percent=entry.number("most_humidity", 1, 100, Fraction(100)) if entry.has("most_humidity") else None,
     )
+
+
+def _seal(key: str, entry: Reader) -> Seal:
+    entry.need("method", f"Choose one of: {', '.join(SEALS[1:])}.")
+    rate = entry.number("sealed_m_per_h", 1, 1000, Fraction(90)) if entry.has("sealed_m_per_h") else None
+    dry, skin = entry.value("dry", read_minutes, None), entry.value("skin", read_minutes, None)
+    return Seal(key, entry.choice("method", SEALS[1:], "caulk"), dry, skin, rate)
 
 
 def _tape(key: str, entry: Reader) -> Tape:
@@ -169,6 +188,7 @@ def _crew(entry: Reader) -> Crew:
         entry.value("start", _read_start, None),
         tuple(_day(entry, index, day) for index, day in enumerate(entry.items("days", 7))) or usual.days,
         tuple(_hours(entry, index, span) for index, span in enumerate(entry.items("hours", 12))) or usual.hours,
+        tuple(busy for index, span in enumerate(entry.items("busy", MOST_BUSY)) if (busy := _busy(entry, index, span))),
     )
     entry.close()
     return crew
@@ -193,6 +213,19 @@ def _hours(entry: Reader, index: int, span: object) -> tuple[str, str]:
     return (times[0], times[1])
 
 
+def _busy(entry: Reader, index: int, span: object) -> tuple[str, str] | None:
+    """A time when nobody is there: from and to, as dates with time."""
+    try:
+        one, other = (_read_start(part) for part in span) if isinstance(span, list) and len(span) == 2 else ("", "")
+    except BadInput as fault:
+        entry.fault(f"busy.{index}", fault.message)
+        return None
+    if one >= other:
+        entry.fault(f"busy.{index}", 'must be from and to, like ["2027-03-08T09:00", "2027-03-08T11:30"].')
+        return None
+    return one, other
+
+
 def _read_start(written: object) -> str:
     try:
         return datetime.fromisoformat(str(written)).isoformat(timespec="minutes")
@@ -205,6 +238,7 @@ def _climate(entry: Reader) -> Climate:
     climate = Climate(
         entry.value("temperature", read_celsius, usual.temperature_c),
         entry.number("humidity", 0, 100, usual.humidity_percent),
+        entry.value("surface", read_celsius, None),
     )
     entry.close()
     return climate

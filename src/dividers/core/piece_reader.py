@@ -14,6 +14,7 @@ from dividers.core.job import (
     MARK_ORDERS,
     MARK_SIDES,
     MARK_WAYS,
+    PREPS,
     PULLS,
     SEALS,
     SURFACE_KINDS,
@@ -28,6 +29,7 @@ from dividers.core.job import (
     PatternChoice,
     Piece,
     Rates,
+    Seal,
     Surface,
     Tape,
 )
@@ -48,7 +50,7 @@ def read_piece(
     entry: Reader,
     usual_key: str,
     palette: Mapping[str, Colour],
-    products: Mapping[str, Paint | Tape],
+    products: Mapping[str, Paint | Tape | Seal],
     graduation: Graduation,
 ) -> Piece:
     """Read a piece; `usual_key` is its key where the file gives no id. Faults go to the reader's findings."""
@@ -156,6 +158,12 @@ def _known_color(key: object, palette: Mapping[str, Colour]) -> str:
     return key
 
 
+def _read_prep(written: object) -> str:
+    if written not in PREPS:
+        raise BadInput(f"“{str(written)[:40]}” isn't known. Choose from: {', '.join(PREPS)}.")
+    return str(written)
+
+
 def _rates(entry: Reader) -> Rates:
     usual = Rates()
     rates = Rates(
@@ -163,6 +171,9 @@ def _rates(entry: Reader) -> Rates:
         float(entry.number("cut_min", 0, 60, Fraction(usual.cut_min))),
         float(entry.number("round_min", 0, 600, Fraction(usual.round_min))),
         float(entry.number("painted_m2_per_h", 1, 200, Fraction(usual.painted_m2_per_h))),
+        float(entry.number("sealed_m_per_h", 1, 1000, Fraction(usual.sealed_m_per_h))),
+        float(entry.number("pulled_m_per_h", 1, 2000, Fraction(usual.pulled_m_per_h))),
+        float(entry.number("mark_min", 0, 60, Fraction(usual.mark_min))),
     )
     entry.close()
     return rates
@@ -180,7 +191,7 @@ def _limits(entry: Reader) -> Limits:
     return limits
 
 
-def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str, Paint | Tape]) -> Method:
+def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str, Paint | Tape | Seal]) -> Method:
     tapes = {key: product for key, product in products.items() if isinstance(product, Tape)}
     paints = {key: product for key, product in products.items() if isinstance(product, Paint)}
     chosen = entry.choice("tape", tuple(tapes), "")
@@ -198,7 +209,7 @@ def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str,
         limits=_limits(entry.child("limits")),
         taping=entry.choice("taping", TAPINGS, "auto"),
         paint={key: paints[name] for key, name in names.items() if name},
-        coats={key: coats.value(key, lambda w: read_count(w, 1, 20), 2) for key in coats.raw if key in palette},
+        coats={key: coats.value(key, lambda w: read_count(w, 0, 20), 2) for key in coats.raw if key in palette},
         seal=entry.choice("seal", SEALS, "auto"),
         pull=entry.choice("pull", PULLS, "auto"),
         marks=entry.choice("marks", MARK_SIDES, "auto"),
@@ -211,6 +222,12 @@ def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str,
         ),
         rates=_rates(entry.child("rates")),
         tape_waste_percent=entry.count("tape_waste", 0, 200, 10),
+        prep=tuple(
+            entry.entry(f"prep.{n}", _read_prep, prep, "clean") for n, prep in enumerate(entry.items("prep", len(PREPS)))
+        ),
+        clear_coats=entry.count("clear_coats", 0, 10, 0),
+        window_percent=entry.count("window", 10, 100, 80),
+        seals={product.method: product for product in products.values() if isinstance(product, Seal)},
     )
     entry.close()
     return method

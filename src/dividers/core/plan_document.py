@@ -1,6 +1,7 @@
 """The plan as the JSON document that outside readers rely on (docs/job-and-plan.md). Geometry in mm, rounded to the nanometre."""
 
 import json
+from collections.abc import Mapping
 from typing import Any
 
 import numpy as np
@@ -20,9 +21,9 @@ PLAN_FORMAT = "dividers-plan/1"
 DIGITS = 6
 
 
-def plan_text(plan: Plan) -> str:
-    """The plan's JSON text; the same plan always gives the same bytes."""
-    return json.dumps(plan_document(plan), ensure_ascii=False, separators=(",", ":")) + "\n"
+def plan_text(plan: Plan, more: Mapping[str, Any] | None = None) -> str:
+    """The plan's JSON text; the same plan always gives the same bytes. `more` has what is added to the whole."""
+    return json.dumps(plan_document(plan) | dict(more or {}), ensure_ascii=False, separators=(",", ":")) + "\n"
 
 
 def plan_document(plan: Plan) -> dict[str, Any]:

@@ -1,0 +1,144 @@
+"""What of a round must be painted and pulled together: bands of cells that share tape or wet paint, and batches of bands that fit a window."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from dividers.core.geometry.ledger import NOTHING
+from dividers.core.geometry.overlaps import Crowd, overlapping
+from dividers.core.geometry.shapes import Ints, from_rings
+from dividers.core.passes import Pass
+from dividers.core.tape import Strips
+
+NEAR_MM = 1.0  # paint that a strip faces lies within this of its edge
+
+
+@dataclass(frozen=True)
+class Band:
+    """Cells of one round that are painted and pulled in one go, as (sheet, cell), the area of each colour in m² and the tape in m."""
+
+    cells: tuple[tuple[int, int], ...]
+    area_m2: dict[str, float]
+    tape_m: float
+
+
+def bands_of(each: Pass) -> list[Band]:
+    """The bands of a round, sheet by sheet, from the top left on.
+
+    Cells belong together when an edge strip faces both, or when they meet in one colour. Tape along the outer edge can be cut
+    between bands and ties nothing.
+    """
+    found: list[Band] = []
+    for sheet, (layout, painted, strips) in enumerate(zip(each.layouts, each.painted, each.strips, strict=True)):
+        cells = np.flatnonzero(painted)
+        if not len(cells):
+            continue
+        root = _Roots(len(layout.cells))
+        strip, cell = facing(strips, layout.crowd, cells)
+        for one in np.unique(strip).tolist():
+            if not strips.perimeter[one]:
+                root.join(cell[strip == one].tolist())
+        borders = layout.borders
+        meet = (borders.plus != NOTHING) & (borders.minus != NOTHING)
+        plus, minus = borders.plus[meet], borders.minus[meet]
+        same = painted[plus] & painted[minus] & (layout.slots[plus] == layout.slots[minus])
+        for pair in zip(plus[same].tolist(), minus[same].tolist(), strict=True):
+            root.join(pair)
+        found += _gathered(each, sheet, cells, root, strip, cell)
+    return found
+
+
+def facing(strips: Strips, crowd: Crowd, cells: Ints) -> tuple[Ints, Ints]:
+    """Pairs (strip, cell) of strips and the cells among those given that they face."""
+    if not len(strips) or not len(cells):
+        return np.zeros(0, np.int64), np.zeros(0, np.int64)
+    way = strips.end - strips.start
+    length = np.maximum(np.hypot(way[:, 0], way[:, 1]), 1e-9)
+    across = np.column_stack([-way[:, 1], way[:, 0]]) / length[:, None]
+    both = (strips.reserve | strips.twin)[:, None]  # these face paint on two sides
+    half = (strips.shapes.areas() / length / 2 + NEAR_MM)[:, None]
+    one = np.where(both, across * half, -strips.out * NEAR_MM)
+    other = np.where(both, -across * half, 0.0)
+    rings = np.stack([strips.start + one, strips.end + one, strips.end + other, strips.start + other], axis=1)
+    strip, place = overlapping(Crowd(from_rings(rings)), crowd.pick(cells))
+    return strip, cells[place]
+
+
+class _Roots:
+    """Which cells belong together, by a representative each."""
+
+    def __init__(self, count: int) -> None:
+        self.parent = list(range(count))
+
+    def find(self, cell: int) -> int:
+        while self.parent[cell] != cell:
+            self.parent[cell] = self.parent[self.parent[cell]]
+            cell = self.parent[cell]
+        return cell
+
+    def join(self, cells: Sequence[int]) -> None:
+        for cell in cells[1:]:
+            one, other = sorted((self.find(cells[0]), self.find(cell)))
+            self.parent[other] = one
+
+
+def _gathered(each: Pass, sheet: int, cells: Ints, root: _Roots, strip: Ints, faced: Ints) -> list[Band]:
+    layout, strips = each.layouts[sheet], each.strips[sheet]
+    areas, lengths = layout.cells.areas() / 1e6, strips.lengths / 1000
+    groups: dict[int, list[int]] = {}
+    for cell in cells.tolist():
+        groups.setdefault(root.find(cell), []).append(cell)
+    # a strip is pulled with the bands it faces, in equal shares
+    tape = dict.fromkeys(groups, 0.0)
+    owners: dict[int, set[int]] = {}
+    for one, cell in zip(strip.tolist(), faced.tolist(), strict=True):
+        owners.setdefault(one, set()).add(root.find(cell))
+    for one, bands in owners.items():
+        for band in bands:
+            tape[band] += float(lengths[one]) / len(bands)
+    bounds = layout.cells.bounds()
+    order = sorted(groups, key=lambda key: (round(float(bounds[groups[key], 1].min())), float(bounds[groups[key], 0].min())))
+    found = []
+    for key in order:
+        area: dict[str, float] = {}
+        for cell in groups[key]:
+            for color in {
+                layout.color(cell),
+                layout.colors[int(layout.under[cell])] if layout.under[cell] != NOTHING else None,
+            }:
+                if color in each.colors:
+                    area[str(color)] = area.get(str(color), 0.0) + float(areas[cell])
+        found.append(Band(tuple((sheet, cell) for cell in groups[key]), area, tape[key]))
+    return found
+
+
+def batches_of(count: int, cost: Callable[[Sequence[int]], int], most: int | None) -> list[list[int]]:
+    """Bands, by number and in order, in as few batches as cost no more than `most` minutes each, and those as even as can be.
+
+    A band that costs more alone stands alone.
+
+    >>> batches_of(4, lambda bands: 3 * len(bands), 9)
+    [[0, 1], [2, 3]]
+    """
+    if most is None:
+        return [list(range(count))] if count else []
+    fewest = len(_packed(count, cost, most))
+    low, high = 0, most
+    while high - low > 1:
+        middle = (low + high) // 2
+        if len(_packed(count, cost, middle)) <= fewest:
+            high = middle
+        else:
+            low = middle
+    return _packed(count, cost, high)
+
+
+def _packed(count: int, cost: Callable[[Sequence[int]], int], most: int) -> list[list[int]]:
+    batches: list[list[int]] = []
+    for number in range(count):
+        if batches and cost([*batches[-1], number]) <= most:
+            batches[-1].append(number)
+        else:
+            batches.append([number])
+    return batches

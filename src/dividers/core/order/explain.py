@@ -1,0 +1,123 @@
+"""Why a schedule ends when it does: the chain of what waited for what, back from the finish; how early and late each task may lie."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from dividers.core.order.solve import heads
+from dividers.core.order.tasks import END, START, Lag, Task
+from dividers.core.order.times import Times
+
+WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+
+# What would cure a clash, by the group of lags that stands in the way.
+CURES = {
+    "pull": "another school of pulling, smaller parts, a faster tool, or slower paint",
+    "caulk": "another seal, one coat instead of two, or a wet pull at once",
+    "tape's days": "a tape that may stay on longer, or an earlier start of the coats",
+    "tape-safe": "delicate tape at your own risk, or paint that is tape-safe sooner",
+    "recoat": "paint that may be coated again sooner, or warmer and drier air",
+    "touch-dry": "warmer and drier air",
+    "seal": "another seal",
+    "prep": "less to prepare, or preparing before the job starts",
+}
+
+
+@dataclass(frozen=True)
+class Link:
+    """One step of the chain: a task by number, and what it waited for; `wait_min` of the wall's minutes, 0 for hands-on work."""
+
+    task: int
+    why: str
+    wait_min: int
+
+
+def when(moment: datetime) -> str:
+    """A moment as people say it: Sunday 16:40."""
+    return f"{WEEKDAYS[moment.weekday()]} {moment:%H:%M}"
+
+
+def chain_of(times: Times, lags: Sequence[Lag]) -> list[Link]:
+    """From the start of the job to its finish, what each step of the longest chain waited for."""
+    into: dict[int, list[Lag]] = {}
+    for lag in lags:
+        into.setdefault(lag.then, []).append(lag)
+    task = max(range(len(times.tasks)), key=lambda t: (times.end(t), t))
+    chain: list[Link] = []
+    seen: set[int] = set()
+    while task not in seen:
+        seen.add(task)
+        before, link = _waited(times, task, into.get(task, []))
+        chain.append(link)
+        if before is None:
+            break
+        task = before
+    return chain[::-1]
+
+
+def _waited(times: Times, task: int, lags: Sequence[Lag]) -> tuple[int | None, Link]:
+    """What a task waited for: the lag or the work of the same hands that left it the least room."""
+    start = times.start(task)
+    ready = [(times.anchor(lag.first, lag.of) + lag.least, lag) for lag in lags if lag.to == START]
+    best = max(ready, key=lambda pair: (pair[0], pair[1].least), default=None)
+    hands = [
+        other
+        for other in range(len(times.tasks))
+        if other != task and times.starts[other] + times.tasks[other].minutes == times.starts[task]
+    ]
+    free = max((times.end(other) for other in hands), default=-1)
+    if best is not None and best[0] >= free:
+        at, lag = best
+        night = start - at
+        why = lag.why + (f"; hands are there again {when(times.calendar.moment(start))}" if night >= 20 else "")
+        return lag.first, Link(task, why, start - times.anchor(lag.first, lag.of))
+    if hands:
+        other = max(hands, key=lambda o: (times.end(o), o))
+        return other, Link(task, "the hands were busy till then", max(start - times.end(other), 0))
+    return None, Link(task, "it begins the job", 0)
+
+
+def finish_said(times: Times, chain: Sequence[Link]) -> str:
+    """Why the job is done when it is, in a sentence: the longest waits on the way."""
+    moment = times.calendar.moment(times.finish)
+    waits = sorted((link for link in chain if link.wait_min >= 30), key=lambda link: -link.wait_min)[:3]
+    said = [f"{link.why} ({times.tasks[link.task].piece})" for link in sorted(waits, key=lambda link: chain.index(link))]
+    if not said:
+        return f"Done {when(moment)}: the hands are busy all the way."
+    return f"Done {when(moment)}, because {'; '.join(said)}."
+
+
+def earliest_and_latest(times: Times, lags: Sequence[Lag]) -> list[tuple[int, int]]:
+    """For each task the wall minutes between which its start could lie: by waiting rules alone, and by what stands after it as it stands."""
+    early = [times.calendar.wall(start) for start in heads(times.tasks, lags, times.calendar)]
+    late = [times.finish - (times.end(t) - times.start(t)) for t in range(len(times.tasks))]
+    for lag in lags:
+        slack = times.anchor(lag.then, lag.to) - times.anchor(lag.first, lag.of) - lag.least
+        late[lag.first] = min(late[lag.first], times.start(lag.first) + slack)
+        if lag.most is not None:
+            room = lag.most - (times.anchor(lag.then, lag.to) - times.anchor(lag.first, lag.of))
+            late[lag.then] = min(late[lag.then], times.start(lag.then) + room)
+    return [(min(e, times.start(t)), max(n, times.start(t))) for t, (e, n) in enumerate(zip(early, late, strict=True))]
+
+
+def waited_for(times: Times, lags: Sequence[Lag]) -> list[list[int]]:
+    """For each task those that its waits are counted from."""
+    found: list[list[int]] = [[] for _ in times.tasks]
+    for lag in lags:
+        if lag.of == END and lag.to == START and lag.first not in found[lag.then]:
+            found[lag.then].append(lag.first)
+    return found
+
+
+def clash_said(clashes: Sequence[str], problems: Sequence[str]) -> list[str]:
+    """What stands in the way of any schedule, and what would cure it."""
+    said = [f"{problem[0].upper()}{problem[1:]}" for problem in problems]
+    said += [
+        f"It can't be done within the rules of {group}. What would cure it: {CURES.get(group, 'other hours')}."
+        for group in clashes
+    ]
+    return said or ["It can't be done in these hours. Longer hours, another day, or fewer rules that must hold would cure it."]
+
+
+def labour_min(tasks: Sequence[Task]) -> int:
+    return sum(task.minutes for task in tasks)

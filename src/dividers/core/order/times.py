@@ -1,0 +1,98 @@
+"""A schedule as times: who is at work when, in both clocks; the check of every rule; the earliest and latest each task could lie."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from dividers.core.order.calendar import Calendar
+from dividers.core.order.tasks import END, Lag, Task
+
+
+@dataclass(frozen=True)
+class Times:
+    """When each task starts, in presence minutes; ends follow from its minutes."""
+
+    calendar: Calendar
+    tasks: tuple[Task, ...]
+    starts: tuple[int, ...]
+
+    def start(self, task: int) -> int:
+        """In wall minutes."""
+        return self.calendar.wall(self.starts[task])
+
+    def end(self, task: int) -> int:
+        return self.calendar.wall_end(self.starts[task] + self.tasks[task].minutes)
+
+    def anchor(self, task: int, which: str) -> int:
+        return self.end(task) if which == END else self.start(task)
+
+    @property
+    def finish(self) -> int:
+        return max((self.end(task) for task in range(len(self.tasks))), default=0)
+
+    @property
+    def days(self) -> int:
+        """Days on which anybody works."""
+        days: set[int] = set()
+        for task in range(len(self.tasks)):
+            first, last = self.calendar.day_of(self.start(task)), self.calendar.day_of(self.end(task) - 1)
+            days |= {d for d in range(first, last + 1) if self._works(d)}
+        return len(days)
+
+    def _works(self, day: int) -> bool:
+        return any(self.calendar.day_of(start) == day for start, _ in self.calendar.spans)
+
+    @property
+    def site_min(self) -> int:
+        """Presence minutes from the first to the last work of each day, added up."""
+        first: dict[int, int] = {}
+        last: dict[int, int] = {}
+        cal = self.calendar
+        for task, begin in enumerate(self.starts):
+            end = begin + self.tasks[task].minutes
+            at = begin
+            while at < end:
+                span = cal.span_of(at)
+                stop = min(end, cal.before[span + 1])
+                day = cal.day_of(cal.spans[span][0])
+                first[day] = min(first.get(day, at), at)
+                last[day] = max(last.get(day, stop), stop)
+                at = stop
+        return sum(last[day] - first[day] for day in first)
+
+
+def broken(times: Times, lags: Sequence[Lag], painters: int) -> list[str]:
+    """Every rule that a schedule breaks, in words; nothing for a good one."""
+    cal, tasks = times.calendar, times.tasks
+    found = []
+    for number, task in enumerate(tasks):
+        begin, end = times.starts[number], times.starts[number] + task.minutes
+        if begin < 0 or end > cal.presence:
+            found.append(f"{task.words} lies outside all hours")
+        elif not task.split and cal.span_of(begin) != cal.span_of(end - 1):
+            found.append(f"{task.words} is interrupted")
+        if times.start(number) < task.not_before:
+            found.append(f"{task.words} begins too early")
+    for lag in lags:
+        wait = times.anchor(lag.then, lag.to) - times.anchor(lag.first, lag.of)
+        if wait < lag.least or (lag.most is not None and wait > lag.most):
+            found.append(f"{tasks[lag.then].words} after {tasks[lag.first].words}: {wait} min, {lag.why}")
+    events = sorted([(b, 1) for b in times.starts] + [(b + t.minutes, -1) for b, t in zip(times.starts, tasks, strict=True)])
+    at_work = 0
+    for at, change in sorted(events, key=lambda event: (event[0], event[1])):
+        at_work += change
+        if at_work > painters:
+            found.append(f"{at_work} hands are needed at presence minute {at}; there are {painters}")
+            break
+    return found
+
+
+def painters_of(times: Times, painters: int) -> list[int]:
+    """Which painter does each task, from 0: whoever is free, the same one as before where that is so."""
+    order = sorted(range(len(times.tasks)), key=lambda task: (times.starts[task], task))
+    free = [0] * painters
+    who = [0] * len(times.tasks)
+    for task in order:
+        hand = next((h for h in range(painters) if free[h] <= times.starts[task]), 0)
+        who[task] = hand
+        free[hand] = times.starts[task] + times.tasks[task].minutes
+    return who
