@@ -90,7 +90,13 @@ class Situation:
 
 
 def situation(
-    piece: Piece, colors: Sequence[str], palette: Mapping[str, Colour], seal: str, pull: str, base_age_min: int | None
+    piece: Piece,
+    colors: Sequence[str],
+    palette: Mapping[str, Colour],
+    seal: str,
+    pull: str,
+    base_age_min: int | None,
+    tape_safe_min: int = 1440,
 ) -> Situation:
     """The situation of a piece's round of some colours."""
     method = piece.method
@@ -107,6 +113,7 @@ def situation(
         paints,
         min((luminance(palette[color].hex) for color in colors), default=1.0),
         base_age_min,
+        tape_safe_min,
     )
 
 

@@ -59,6 +59,10 @@ def written(field: Field, value: Any) -> tuple[str, ...]:
         return tuple(color or BASE for color in value or [None])
     if field.kind == "lengths":
         return ("; ".join(str(length) for length in value or []),)
+    if field.kind == "words":
+        return (", ".join(str(word) for word in value or []),)
+    if field.kind == "spans":
+        return (", ".join("-".join(str(part) for part in span) for span in value or []),)
     if field.kind in SEVERAL_LINES:
         return (_lines_of(field.kind, value),)
     if field.kind == "folds":
@@ -97,6 +101,10 @@ def _taken(field: Field, sent: tuple[str, ...]) -> Any:
         return [color or None for color in sent]
     if field.kind == "lengths":
         return [part.strip() for part in sent[0].replace("\n", ";").split(";") if part.strip()]
+    if field.kind == "words":
+        return [word.lower() for word in re.split(r"[\s,;]+", sent[0].strip()) if word] or None
+    if field.kind == "spans":
+        return [re.split(r"\s*(?:-|–|to)\s*", span.strip()) for span in re.split(r"[,;]+", sent[0]) if span.strip()] or None
     if field.kind == "check":
         return True if sent[0] else None
     if field.kind in SEVERAL_LINES:

@@ -22,7 +22,7 @@ def base() -> int:
 def _station(job_id: int, piece: str) -> ResponseReturnValue:
     """Back to the station that the form was sent from."""
     station = request.form.get("station", FIRST_STATION)
-    if station not in ("survey", "pattern", "marks", "tape", "materials"):
+    if station not in ("survey", "pattern", "marks", "tape", "order", "materials"):
         station = FIRST_STATION
     return redirect(url_for("stations.show", job_id=job_id, piece=piece, station=station), 303)
 

@@ -163,6 +163,50 @@ def _tape(job: Job, piece: Piece) -> Iterator[Field]:
         yield Field(f"method.rates.{key}", label, "number", help_text, optional=True, section="Your rates")
 
 
+def _order(job: Job, piece: Piece) -> Iterator[Field]:
+    when = "Start and hours"
+    yield Field("/crew.start", "Start", "text", "like 2027-03-06T08:00; empty: tomorrow morning", optional=True, section=when)
+    yield Field("/crew.painters", "Painters", "count", optional=True, section=when)
+    yield Field(
+        "/crew.days", "Days", "words", f"from {', '.join(choices.DAYS)}; empty: mon to sat", optional=True, section=when
+    )
+    told = "from-to, with commas between; empty: 08:00-12:00, 12:30-17:30"
+    yield Field("/crew.hours", "Hours", "spans", told, optional=True, section=when)
+    air = "Air"
+    yield Field("/climate.temperature", "Temperature", "text", "like 21 C or 70 F", optional=True, section=air)
+    yield Field("/climate.humidity", "Humidity, percent", "number", optional=True, section=air)
+    yield Field("/climate.surface", "The surface itself", "text", "where it is colder than the air", optional=True, section=air)
+    own = f"How {piece.name} is done"
+    seals = (("auto", "As forecast"), *worded(choices.SEALS[1:]))
+    yield Field("method.seal", "Seal the tape's edge", "select", options=seals, section=own)
+    pulls = (("auto", "As forecast"), ("wet", "Wet"), ("touch-dry", "Touch-dry"), ("dry", "Dry"))
+    yield Field(
+        "method.pull",
+        "Pull the tape",
+        "segments",
+        "at once; when nothing comes off on the finger; or fully dry",
+        options=pulls,
+        section=own,
+    )
+    yield Field("method.prep", "Preparing", "words", f"from {', '.join(choices.PREPS)}", optional=True, section=own)
+    yield Field("method.clear_coats", "Clear coats at the end", "count", optional=True, section=own)
+    painted = "when the base was painted, if it is on already, like 2027-03-01"
+    yield Field("surface.finish.painted_on", "Base painted on", "text", painted, optional=True, section=own)
+    told = "of a pull window; 80 leaves a margin"
+    yield Field("method.window", "Percent to plan with", "count", told, optional=True, section=own)
+    usual = Rates()
+    for key, label, value in (
+        ("painted_m2_per_h", "Painted, m² an hour", usual.painted_m2_per_h),
+        ("taped_m_per_h", "Tape laid, m an hour", usual.taped_m_per_h),
+        ("sealed_m_per_h", "Sealed, m an hour", usual.sealed_m_per_h),
+        ("pulled_m_per_h", "Pulled, m an hour", usual.pulled_m_per_h),
+        ("mark_min", "Minutes a mark", usual.mark_min),
+    ):
+        yield Field(
+            f"method.rates.{key}", label, "number", f"{value:g} is common practice", optional=True, section="Your rates"
+        )
+
+
 def _materials(job: Job, piece: Piece) -> Iterator[Field]:
     paints = {key: product for key, product in job.products.items() if isinstance(product, Paint)}
     yield Field("copies", "Copies of this piece", "count", "how many alike, such as drawers", optional=True, section="How many")
@@ -191,5 +235,6 @@ STATION_FIELDS: dict[str, Callable[[Job, Piece], Iterator[Field]]] = {
     "pattern": _pattern,
     "marks": _marks,
     "tape": _tape,
+    "order": _order,
     "materials": _materials,
 }

@@ -25,6 +25,7 @@ from dividers.web.fit_board import fit_board
 from dividers.web.htmx import is_htmx, vary
 from dividers.web.mark_list import grouped, tape_picture
 from dividers.web.marked_board import marked_board
+from dividers.web.order_board import order_board
 from dividers.web.station_actions import action_of
 from dividers.web.station_fields import fields_of
 from dividers.web.strip_list import strip_list
@@ -33,7 +34,14 @@ from dividers.web.survey_fields import READ
 
 blueprint = Blueprint("stations", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
 
-STATIONS = {"survey": "Survey", "pattern": "Pattern", "marks": "Marks", "tape": "Tape", "materials": "Materials"}
+STATIONS = {
+    "survey": "Survey",
+    "pattern": "Pattern",
+    "marks": "Marks",
+    "tape": "Tape",
+    "order": "Order of work",
+    "materials": "Materials",
+}
 WARNS_AT = {
     "wider-than-cell": "tape",
     "survey-reading": "survey",
@@ -140,6 +148,7 @@ def _page(
         shown=shown,
         **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
         **(survey_board(plan, opened, fields, adding or {}) if station == "survey" else {}),
+        **(order_board(plan, opened, request.args) if station == "order" else {}),
         **(marked_board(plan, opened, adding or {}) if station == "marks" else {}),
     )
     return vary(body, status)

@@ -37,10 +37,10 @@ def choices_of(job: Job, plan: PiecePlan, base_age_min: int | None) -> list[Roun
     """The choice for every round of a piece. `base_age_min` is how old the base will be when the first tape goes on."""
     chosen = []
     for each in plan.taping.chosen.passes:
-        age = (
-            base_age_min if each.number == 1 else label_min(_first_paint(plan.piece, each.colors), "tape_safe_min", job.climate)
-        )
-        chosen.append(_choose(job, plan.piece, each, age))
+        first = each.number == 1
+        paint = plan.piece.method.paint.get(plan.piece.base) if first else _first_paint(plan.piece, each.colors)
+        safe = label_min(paint, "tape_safe_min", job.climate)
+        chosen.append(_choose(job, plan.piece, each, max(base_age_min or 0, safe) if first else safe, safe))
     return chosen
 
 
@@ -83,10 +83,10 @@ class _Candidate:
         return bool(self.problems), self.forecast.points + PREFERRED * (self.turn + self.place), self.turn, self.place
 
 
-def _choose(job: Job, piece: Piece, each: Pass, age: int | None) -> RoundChoice:
+def _choose(job: Job, piece: Piece, each: Pass, age: int, safe: int) -> RoundChoice:
     method = piece.method
     bands = _bands(_ById(each)) * piece.copies
-    plain = situation(piece, each.colors, job.palette, "none", "wet", age)
+    plain = situation(piece, each.colors, job.palette, "none", "wet", age, safe)
     schools = [method.pull] if method.pull != "auto" else schools_for(plain)
     seals = [method.seal] if method.seal != "auto" else seals_for(plain)
     ranked = []
@@ -94,7 +94,7 @@ def _choose(job: Job, piece: Piece, each: Pass, age: int | None) -> RoundChoice:
         window = window_of(school, plain.paints, job.climate, method.window_percent)
         for place, name in enumerate(seals):
             seal = seal_of(method, name)
-            here = situation(piece, each.colors, job.palette, name, school, age)
+            here = situation(piece, each.colors, job.palette, name, school, age, safe)
             problems = tuple(_problems(job, piece, bands, window, seal))
             ranked.append(_Candidate(turn, place, window, seal, here, forecast(here), problems))
     ranked.sort(key=lambda candidate: candidate.rank)

@@ -8,6 +8,7 @@ from dividers.core.order.solve import heads
 from dividers.core.order.tasks import END, START, Lag, Task
 from dividers.core.order.times import Times
 
+MOST_WAITS = 4  # so many of the waits on the way to the finish are told
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 # What would cure a clash, by the group of lags that stands in the way.
@@ -77,14 +78,13 @@ def _waited(times: Times, task: int, lags: Sequence[Lag]) -> tuple[int | None, L
     return None, Link(task, "it begins the job", 0)
 
 
-def finish_said(times: Times, chain: Sequence[Link]) -> str:
-    """Why the job is done when it is, in a sentence: the longest waits on the way."""
+def finish_said(times: Times, chain: Sequence[Link]) -> list[str]:
+    """When the job is done, and the longest waits on the way there, in their order."""
     moment = times.calendar.moment(times.finish)
-    waits = sorted((link for link in chain if link.wait_min >= 30), key=lambda link: -link.wait_min)[:3]
-    said = [f"{link.why} ({times.tasks[link.task].piece})" for link in sorted(waits, key=lambda link: chain.index(link))]
-    if not said:
-        return f"Done {when(moment)}: the hands are busy all the way."
-    return f"Done {when(moment)}, because {'; '.join(said)}."
+    longest = sorted((link for link in chain if link.wait_min >= 30), key=lambda link: -link.wait_min)[:MOST_WAITS]
+    waits = [f"{times.tasks[link.task].piece}: {link.why}." for link in sorted(longest, key=chain.index)]
+    lead = f"Done {when(moment)}"
+    return [f"{lead}, because:", *waits] if waits else [f"{lead}: the hands are busy all the way."]
 
 
 def earliest_and_latest(times: Times, lags: Sequence[Lag]) -> list[tuple[int, int]]:

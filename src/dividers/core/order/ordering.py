@@ -40,7 +40,7 @@ class Order:
         """Why it ends when it does, or why there is no schedule."""
         if self.schedule.times is None:
             return clash_said(self.schedule.clashes, self.work.problems)
-        return [finish_said(self.schedule.times, self.chain)] if self.work.tasks else ["There is nothing to do."]
+        return finish_said(self.schedule.times, self.chain) if self.work.tasks else ["There is nothing to do."]
 
     @cached_property
     def hands(self) -> list[int]:
