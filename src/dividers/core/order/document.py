@@ -55,11 +55,9 @@ def schedule_document(order: Order) -> dict[str, Any]:
 
 def forecast_document(choices: tuple[RoundChoice, ...]) -> dict[str, Any]:
     """A piece's forecast: the worst of its rounds for each risk, with the reasons, and the choice for every round."""
-    if not choices:
-        return {}
     levels = ("low", "fair", "high")
     worst = {
-        name: max((getattr(choice.forecast, name).level for choice in choices), key=levels.index)
+        name: max((getattr(choice.forecast, name).level for choice in choices), key=levels.index, default="low")
         for name in ("bleed", "lift", "bridge")
     }
     reasons = dict.fromkeys(

@@ -3,6 +3,7 @@
 import heapq
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from graphlib import CycleError, TopologicalSorter
 
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.tasks import END, Lag, Task
@@ -178,7 +179,20 @@ def _blocks(tasks: Sequence[Task], lags: Sequence[Lag]) -> list[_Block]:
         if lag.most is not None and lag.most < 1440:
             one, other = sorted((find(lag.first), find(lag.then)))
             parent[other] = one
-    groups: dict[int, list[int]] = {}
-    for task in range(len(tasks)):
-        groups.setdefault(find(task), []).append(task)
-    return [_Block(tuple(members)) for members in groups.values()]
+    while True:
+        groups: dict[int, list[int]] = {}
+        for task in range(len(tasks)):
+            groups.setdefault(find(task), []).append(task)
+        graph: dict[int, set[int]] = {key: set() for key in groups}
+        for lag in lags:
+            one, other = find(lag.first), find(lag.then)
+            if one != other:
+                graph[other].add(one)
+        try:
+            TopologicalSorter(graph).prepare()
+        except CycleError as ring:  # blocks that wait for each other are one
+            for key in ring.args[1]:
+                one, other = sorted((find(ring.args[1][0]), find(key)))
+                parent[other] = one
+            continue
+        return [_Block(tuple(members)) for members in groups.values()]

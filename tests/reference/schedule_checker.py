@@ -1,0 +1,135 @@
+"""Checks a schedule against the job file and the plan, from their JSON alone: hours, hands, waits, windows, tape on paint.
+
+It shares nothing with the engine but the JSON, and knows only label times at 23 °C and 50 %.
+"""
+
+from datetime import datetime, timedelta
+from itertools import pairwise
+
+USUAL = {"touch_dry": 45, "recoat": 120, "tape_safe": 1440, "full_dry": 1440, "wet_edge": 10}
+DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
+UNITS = {"min": 1, "h": 60, "d": 1440}
+
+
+def minutes(text):
+    number, unit = text.split()
+    return float(number) * UNITS[unit]
+
+
+class Checker:
+    def __init__(self, job, plan):
+        self.job, self.plan = job, plan
+        self.tasks = plan["schedule"]["tasks"]
+        for task in self.tasks:
+            task["from"], task["to"] = (datetime.fromisoformat(task[key]) for key in ("start", "end"))
+        crew = job.get("crew", {})
+        self.painters = crew.get("painters", 1)
+        self.hours = crew.get("hours", [["08:00", "12:00"], ["12:30", "17:30"]])
+        self.days = crew.get("days", list(DAYS[:6]))
+
+    def check(self):
+        self.within_hours()
+        self.hands()
+        for piece in self.job["pieces"]:
+            self.piece(piece, next(p for p in self.plan["pieces"] if p["name"] == piece["name"]))
+        assert self.plan["schedule"]["finish"] == max(task["end"] for task in self.tasks)
+
+    def spans(self, day):
+        if DAYS[day.weekday()] not in self.days:
+            return []
+        return [tuple(day + timedelta(hours=int(t[:2]), minutes=int(t[3:])) for t in span) for span in self.hours]
+
+    def presence(self, start, end):
+        """Minutes of work time between two moments, and in how many spans they lie."""
+        day, total, parts = start.replace(hour=0, minute=0), 0, 0
+        while day < end:
+            for low, high in self.spans(day):
+                both = (min(high, end) - max(low, start)).total_seconds() / 60
+                total, parts = total + max(both, 0), parts + (both > 0)
+            day += timedelta(days=1)
+        return total, parts
+
+    def within_hours(self):
+        for task in self.tasks:
+            worked, parts = self.presence(task["from"], task["to"])
+            assert worked == task["minutes"], task
+            assert task["split"] or parts == 1, task
+            assert self.presence(task["from"], task["from"] + timedelta(minutes=1))[0] == 1
+
+    def hands(self):
+        events = sorted([(t["from"], 1) for t in self.tasks] + [(t["to"], -1) for t in self.tasks])
+        busy = 0
+        for _, change in events:
+            busy += change
+            assert busy <= self.painters
+        for painter in {t["painter"] for t in self.tasks}:
+            own = sorted((t["from"], t["to"]) for t in self.tasks if t["painter"] == painter)
+            assert all(one[1] <= other[0] for one, other in pairwise(own))
+
+    def label(self, piece, color, name):
+        product = self.job.get("products", {}).get(piece.get("method", {}).get("paint", {}).get(color), {})
+        return minutes(product[name]) if name in product else USUAL[name]
+
+    def piece(self, piece, plan):
+        own = [task for task in self.tasks if task["piece"] == piece["name"]]
+        method = piece.get("method", {})
+        base = sorted((t for t in own if t["kind"] == "base"), key=lambda t: t["coat"])
+        for one, other in pairwise(base):
+            assert gap(one["to"], other["from"]) >= self.label(piece, piece["base"], "recoat")
+        schools = {each["pass"]: each for each in plan["forecast"]["rounds"]}
+        tapes = {t["pass"]: t for t in own if t["kind"] == "tape"}
+        assert sorted(tapes) == [each["number"] for each in plan["passes"]]
+        for tape in tapes.values():
+            for coat in base:
+                assert gap(coat["to"], tape["from"]) >= self.label(piece, piece["base"], "tape_safe")
+        coats = [t for t in own if t["kind"] == "coat"]
+        colors = {cell["id"]: cell["color"] for cell in plan["cells"]}
+        for each in plan["passes"]:
+            here = [t for t in coats if t["pass"] == each["number"]]
+            assert {cell for t in here for cell in t["cells"]} == set(each["cells"])
+            for cell in each["cells"]:
+                many = {t["coat"] for t in here if cell in t["cells"] and t["color"] == colors[cell]}
+                assert len(many) == method.get("coats", {}).get(colors[cell], 2)
+            for batch in {t["batch"] for t in here}:
+                self.batch(piece, each, [t for t in here if t["batch"] == batch], own, tapes, schools[each["number"]])
+        self.tape_on_paint(piece, plan, tapes, coats)
+
+    def batch(self, piece, each, coats, own, tapes, school):
+        for color in {t["color"] for t in coats}:
+            in_turn = sorted((t for t in coats if t["color"] == color), key=lambda t: t["coat"])
+            assert gap(tapes[each["number"]]["to"], in_turn[0]["from"]) >= 0
+            for one, other in pairwise(in_turn):
+                assert gap(one["to"], other["from"]) >= self.label(piece, color, "recoat")
+        [pull] = [t for t in own if t["kind"] == "pull" and t["pass"] == each["number"] and t["batch"] == coats[0]["batch"]]
+        lasts = [max((t for t in coats if t["color"] == c), key=lambda t: t["coat"]) for c in {t["color"] for t in coats}]
+        names = [t["color"] for t in lasts]
+        for last in lasts:
+            assert gap(last["to"], pull["from"]) >= 0
+            if school["pull"] == "wet":
+                wet = min(max(self.label(piece, c, "wet_edge"), 10) for c in names)
+                assert gap(last["from"], pull["to"]) <= wet
+            elif school["pull"] == "touch-dry":
+                touch = max(self.label(piece, c, "touch_dry") for c in names)
+                assert gap(last["to"], pull["from"]) >= touch
+                assert gap(last["from"], pull["to"]) <= touch + 240
+            else:
+                assert gap(last["to"], pull["from"]) >= max(self.label(piece, c, "full_dry") for c in names)
+
+    def tape_on_paint(self, piece, plan, tapes, coats):
+        """No tape on paint that isn't tape-safe, and none over cells that still want paint."""
+        painted = {}
+        for each in plan["passes"]:
+            for cell in each["cells"]:
+                painted.setdefault(cell, []).append(each["number"])
+        for each in plan["passes"]:
+            covered = {cell for strip in each["strips"] for cell in strip["covers"]}
+            for cell in covered:
+                for number in painted.get(cell, []):
+                    if number < each["number"]:
+                        last = max(t["to"] for t in coats if t["pass"] == number and cell in t["cells"])
+                        color = next(c["color"] for c in plan["cells"] if c["id"] == cell)
+                        assert gap(last, tapes[each["number"]]["from"]) >= self.label(piece, color, "tape_safe")
+
+
+def gap(one, other):
+    return (other - one).total_seconds() / 60
