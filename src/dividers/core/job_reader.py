@@ -87,7 +87,7 @@ def read_job(document: Mapping[str, Any]) -> Job:
     palette = {key: _colour(key, entry) for key, entry in top.named("palette", MOST_PALETTE)}
     if not palette and not findings.faults:
         top.fault("palette", "needs at least one colour, such as the base colour of a piece.")
-    products = {key: _product(key, entry) for key, entry in top.named("products", MOST_PRODUCTS)}
+    products = {key: read_product(key, entry) for key, entry in top.named("products", MOST_PRODUCTS)}
     if not top.items("pieces", MOST_PIECES):
         top.fault("pieces", "needs at least one piece: a wall, a drawer, a sheet to paint.")
     graduation = _graduation(top, units)
@@ -134,7 +134,7 @@ def _colour(key: str, entry: Reader) -> Colour:
     return colour
 
 
-def _product(key: str, entry: Reader) -> Paint | Tape | Seal:
+def read_product(key: str, entry: Reader) -> Paint | Tape | Seal:
     entry.need("kind", "Choose one of: paint, tape, seal.")
     kind = entry.choice("kind", ("paint", "tape", "seal"), "paint")
     product = _tape(key, entry) if kind == "tape" else _seal(key, entry) if kind == "seal" else _paint(key, entry)

@@ -80,7 +80,7 @@ def write_survey(panels: Sequence[Document], unit: str) -> str:
                 length, place = (_with_unit(told.get(k, ""), unit) for k in (length_key(key, what), "at"))
                 aside = "yes" if told.get("aside") else ""
                 cells = (name, what, length, place, told.get("by", ""), told.get("on", ""), aside)
-                writer.writerow(_harmless(str(cell)) for cell in cells)
+                writer.writerow(harmless(str(cell)) for cell in cells)
     return out.getvalue()
 
 
@@ -89,7 +89,7 @@ def _with_unit(written: object, unit: str) -> str:
     return f"{text} {unit}" if text and re.fullmatch(r"[0-9\s.,/½¼¾⅛⅜⅝⅞-]+", text) else text
 
 
-def _harmless(cell: str) -> str:
+def harmless(cell: str) -> str:
     return f"'{cell}" if cell[:1] in ("=", "+", "-", "@", "\t", "\r") else cell
 
 

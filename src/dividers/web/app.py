@@ -7,7 +7,7 @@ from flask import Flask
 from flask_wtf.csrf import CSRFProtect
 
 from dividers.services.opening import DATABASE, open_data
-from dividers.web import database, errors, filters, order, pieces, security, sheets, shelf, stations, survey
+from dividers.web import cupboard, database, errors, filters, order, pieces, security, sheets, shelf, stations, survey
 
 MOST_REQUEST_BYTES = 2_500_000
 
@@ -32,15 +32,8 @@ def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) 
     CSRFProtect(app)
     for part in (database, errors, filters):
         part.register(app)
-    for blueprint in (
-        shelf.blueprint,
-        pieces.blueprint,
-        survey.blueprint,
-        order.blueprint,
-        stations.blueprint,
-        sheets.blueprint,
-    ):
-        app.register_blueprint(blueprint)
+    for module in (shelf, cupboard, pieces, survey, order, stations, sheets):
+        app.register_blueprint(module.blueprint)
     return app
 
 

@@ -5,10 +5,10 @@ from datetime import UTC, datetime
 from flask import Blueprint, Response, flash, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from dividers.core.errors import BadInput, NotFound
+from dividers.core.errors import BadInput, BadJob, NotFound
 from dividers.core.order.ordering import HORIZON_DAYS, start_of
 from dividers.formats.ics import order_ics, read_busy
-from dividers.services import editing, ordering
+from dividers.services import cupboard, editing, ordering
 from dividers.web.database import connection
 from dividers.web.order_board import days_of, status_said
 
@@ -49,6 +49,29 @@ def sheet(job_id: int, piece: str) -> ResponseReturnValue:
         order_days=days_of(order),
         status=status_said(order),
     )
+
+
+@blueprint.post("/order/from-cupboard")
+def from_cupboard(job_id: int, piece: str) -> ResponseReturnValue:
+    """Take a thing from the cupboard into the job."""
+    item, base = request.form.get("item", 0, int), request.form.get("revision", -1, int)
+    name = cupboard.into_job(connection(), job_id, base, item)
+    flash(f"{name} is in this job now: choose it at Tape, Materials or Pattern.")
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
+
+
+@blueprint.post("/order/to-cupboard")
+def to_cupboard(job_id: int, piece: str) -> ResponseReturnValue:
+    """Put a product of the job into the cupboard."""
+    key = request.form.get("product", "")
+    try:
+        cupboard.out_of_job(connection(), editing.open_job(connection(), job_id).document, key)
+        flash(f"{key} is in the cupboard now.")
+    except BadInput as fault:
+        flash(fault.message)
+    except BadJob as bad:
+        flash(str(bad.faults[0]))
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
 
 
 @blueprint.post("/order/busy")

@@ -18,8 +18,9 @@ from dividers.core.plan import PiecePlan
 from dividers.core.scene import View
 from dividers.formats.svg import thumbnail_svg
 from dividers.formats.timeline import timeline_svg
-from dividers.services import ordering, pictures
+from dividers.services import cupboard, ordering, pictures
 from dividers.services.editing import Opened
+from dividers.web.database import connection
 
 ANGLES = (45, 90, 135, 180)
 CURVE_W, CURVE_H = 320.0, 90.0
@@ -49,7 +50,14 @@ def order_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) -> di
     """What the board's template shows; `order` is None while it is being worked out."""
     document = opened.revision.document
     order = ordering.order_for(document)
-    shown: dict[str, Any] = {"order": order, "order_days": [], "wants_variants": "whatif" in asked, "variants": None}
+    cupboard_items = [item for item in cupboard.items(connection()) if not item.retired_at]
+    shown: dict[str, Any] = {
+        "cupboard_items": cupboard_items,
+        "order": order,
+        "order_days": [],
+        "wants_variants": "whatif" in asked,
+        "variants": None,
+    }
     if order is None:
         return shown
     timeline = timeline_of(order)
