@@ -125,8 +125,10 @@ def values_of(parameter, width, height):
 
 def points(width, height):
     """Six named points of a panel, in order round it."""
-    low, high = sixteenths(0, 5 * width), sixteenths(11 * width, 16 * width)
-    top, middle, below = sixteenths(0, 4 * height), sixteenths(6 * height, 10 * height), sixteenths(12 * height, 16 * height)
+    low = st.just("0") | sixteenths(12, 5 * width)  # on the edge or clear of it: no splinters
+    high = st.just(f"{width}") | sixteenths(11 * width, 16 * width - 12)
+    top, middle = st.just("0") | sixteenths(12, 4 * height), sixteenths(6 * height, 10 * height)
+    below = st.just(f"{height}") | sixteenths(12 * height, 16 * height - 12)
     places = {"A": (low, top), "B": (high, top), "C": (high, middle), "D": (high, below), "E": (low, below), "F": (low, middle)}
     return st.fixed_dictionaries({name: st.tuples(*place).map(list) for name, place in places.items()})
 

@@ -133,6 +133,7 @@ def _serve(options: argparse.Namespace) -> int:
     """Serve until SIGTERM or Ctrl-C; requests in flight are finished first."""
     from waitress import create_server
 
+    from dividers.services import ordering
     from dividers.web.app import create_app
 
     app = create_app(options.data)
@@ -150,6 +151,7 @@ def _serve(options: argparse.Namespace) -> int:
         server.run()
     except (SystemExit, KeyboardInterrupt):
         server.close()
+        ordering.close()
     return 0
 
 

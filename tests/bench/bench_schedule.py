@@ -52,7 +52,10 @@ def main():
                     rows.append((found.status == "optimal", found.gap_min, 100 * found.gap_min / finish, time.time() - begun))
                 gaps = ", ".join(f"{gap} ({share:.1f} %)" for _, gap, share, _ in rows)
                 walls = ", ".join(f"{seconds:.1f}" for *_, seconds in rows)
-                print(f"| {rounds} | {len(tasks)} | {painters} | {limit:g} | {sum(ok for ok, *_ in rows)} of 3 | {gaps} | {walls} |", flush=True)
+                print(
+                    f"| {rounds} | {len(tasks)} | {painters} | {limit:g} | {sum(ok for ok, *_ in rows)} of 3 | {gaps} | {walls} |",
+                    flush=True,
+                )
 
 
 if __name__ == "__main__":

@@ -83,13 +83,14 @@ class Checker:
             for coat in base:
                 assert gap(coat["to"], tape["from"]) >= self.label(piece, piece["base"], "tape_safe")
         coats = [t for t in own if t["kind"] == "coat"]
-        colors = {cell["id"]: cell["color"] for cell in plan["cells"]}
+        colors = {cell["id"]: {cell["color"], cell.get("under")} for cell in plan["cells"]}
         for each in plan["passes"]:
             here = [t for t in coats if t["pass"] == each["number"]]
             assert {cell for t in here for cell in t["cells"]} == set(each["cells"])
             for cell in each["cells"]:
-                many = {t["coat"] for t in here if cell in t["cells"] and t["color"] == colors[cell]}
-                assert len(many) == method.get("coats", {}).get(colors[cell], 2)
+                for color in colors[cell] & set(each["colors"]):
+                    many = {t["coat"] for t in here if cell in t["cells"] and t["color"] == color}
+                    assert len(many) == method.get("coats", {}).get(color, 2)
             for batch in {t["batch"] for t in here}:
                 self.batch(piece, each, [t for t in here if t["batch"] == batch], own, tapes, schools[each["number"]])
         self.tape_on_paint(piece, plan, tapes, coats)
@@ -126,9 +127,9 @@ class Checker:
             for cell in covered:
                 for number in painted.get(cell, []):
                     if number < each["number"]:
-                        last = max(t["to"] for t in coats if t["pass"] == number and cell in t["cells"])
-                        color = next(c["color"] for c in plan["cells"] if c["id"] == cell)
-                        assert gap(last, tapes[each["number"]]["from"]) >= self.label(piece, color, "tape_safe")
+                        for coat in (t for t in coats if t["pass"] == number and cell in t["cells"]):
+                            safe = self.label(piece, coat["color"], "tape_safe")
+                            assert gap(coat["to"], tapes[each["number"]]["from"]) >= safe
 
 
 def gap(one, other):

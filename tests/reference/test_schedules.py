@@ -68,7 +68,7 @@ def scheduled_jobs(draw):
 
 
 @given(scheduled_jobs())
-@settings(max_examples=150, suppress_health_check=list(HealthCheck))
+@settings(max_examples=110, suppress_health_check=list(HealthCheck))
 def test_schedules_keep_every_rule_by_an_independent_checker(document):
     try:
         plan = plan_job(read_job(document))

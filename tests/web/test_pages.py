@@ -15,7 +15,7 @@ from dividers.services.opening import open_data
 from dividers.web.app import create_app
 
 PIECE = "/jobs/1/booth-front"
-STATIONS = ("survey", "pattern", "marks", "tape", "materials")
+STATIONS = ("survey", "pattern", "marks", "tape", "order", "materials")
 
 
 @pytest.fixture(scope="module")
@@ -34,7 +34,19 @@ def client(app):
     return app.test_client()
 
 
-@pytest.mark.parametrize("address", ["/jobs", *(f"{PIECE}/{s}" for s in STATIONS), f"{PIECE}/mark-sheet", "/nowhere"])
+@pytest.mark.parametrize(
+    "address",
+    [
+        "/jobs",
+        *(f"{PIECE}/{s}" for s in STATIONS),
+        f"{PIECE}/mark-sheet",
+        f"{PIECE}/order/sheet",
+        f"{PIECE}/readings/table",
+        "/cupboard",
+        "/cupboard/tape/new",
+        "/nowhere",
+    ],
+)
 def test_every_page_carries_the_security_headers(client, address):
     response = client.get(address)
     policy = response.headers["Content-Security-Policy"]
@@ -240,3 +252,50 @@ def test_a_count_that_fits_is_taken(client):
     page = client.post(f"{PIECE}/pattern", data={"revision": revision, "action": "fit:count:11"}).text
     assert re.search(r'name="pattern.count" value="11"', page)
     client.post("/jobs/1/undo")
+
+
+def test_what_the_cupboard_cannot_take_is_told_at_the_figure_and_kept(client):
+    answer = client.post("/cupboard/tape/new", data={"name": "Broad", "width": "wide", "adhesion": "medium"})
+    page = answer.get_data(as_text=True)
+    assert answer.status_code == 422
+    assert 'id="thing-width-fault"' in page
+    assert 'value="wide"' in page
+
+
+@pytest.mark.parametrize(
+    ("address", "words"),
+    [
+        ("/cupboard?strips_measured=banana", "isn&#39;t a length"),
+        ("/cupboard?mix_area=-4", "more than 0"),
+        ("/cupboard?mix_area=4&mix_parts=glaze", "Write the parts like"),
+        ("/cupboard?one=red", "isn&#39;t a colour"),
+        (f"{PIECE}/pattern?border_least=x&border_most=2", "isn&#39;t a length"),
+        (f"{PIECE}/pattern?hit_1=", "Choose a place"),
+        (f"{PIECE}/pattern?keep_across=nonsense", "Make it come out"),
+        (f"{PIECE}/marks?panel=nobody&line=nothing", "As marked"),
+    ],
+)
+def test_odd_addresses_are_answered_with_words(client, address, words):
+    answer = client.get(address)
+    assert answer.status_code == 200
+    assert words in answer.get_data(as_text=True)
+
+
+@pytest.mark.parametrize(
+    "action",
+    [
+        "use:{",
+        'use:{"crew": 1}',
+        "use:[]",
+        "begin-at:99",
+        "take-reading:0:widths:99:12",
+        "aside:9:widths:0",
+        "measure-opening:0:9:near",
+        "fit-way:nowhere:0",
+        "drop-reading:0:nothing:0",
+    ],
+)
+def test_buttons_that_do_not_fit_change_nothing(client, action):
+    before = client.get("/jobs/1.json").get_data()
+    assert client.post(f"{PIECE}/survey", data={"action": action, "revision": "1"}).status_code in (200, 303, 404, 422)
+    assert client.get("/jobs/1.json").get_data() == before

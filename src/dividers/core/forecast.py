@@ -15,7 +15,7 @@ from dividers.core.order.windows import spoken
 LEVELS = ((2, "low"), (4, "fair"))  # up to so many points; more is high
 DARK = 0.12  # paint of less relative luminance counts as dark
 
-TEXTURE_BLEED = {"glass": 0, "smooth": 0, "light": 1, "rough": 4, "grain": 2, "canvas": 3, "hot-pressed": 0, "cold-pressed": 1}
+TEXTURE_BLEED = {"glass": 0, "smooth": 0, "light": 1, "rough": 5, "grain": 2, "canvas": 3, "hot-pressed": 0, "cold-pressed": 1}
 CURE = {
     "rough": "caulk it",
     "grain": "seal it",

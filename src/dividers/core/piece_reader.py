@@ -37,7 +37,7 @@ from dividers.core.lengths import Graduation
 from dividers.core.panel_reader import SIDES, read_panel
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.parameters import read_values
-from dividers.core.reader import Reader, read_count
+from dividers.core.reader import Reader
 from dividers.core.survey.outline import measured
 
 MOST_PANELS = 20
@@ -60,7 +60,7 @@ def read_piece(
     entry.need("pattern", f"Give a kind: {', '.join(BY_KEY)}.")
     before = len(entry.findings.faults)
     surface = _surface(entry.child("surface"))
-    method = _method(entry.child("method"), palette, products)
+    method = _method(entry.child("method"), palette, products, entry.raw.get("base"))
     if len(entry.findings.faults) == before:
         surface = _measured(entry, surface, method, graduation)
     piece = Piece(
@@ -191,7 +191,12 @@ def _limits(entry: Reader) -> Limits:
     return limits
 
 
-def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str, Paint | Tape | Seal]) -> Method:
+def _coats(entry: Reader, palette: Mapping[str, Colour], base: object) -> dict[str, int]:
+    """How many coats each colour gets; the base may be on already, and get none."""
+    return {key: entry.count(key, int(key != base), 20, 2) for key in entry.raw if key in palette}
+
+
+def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str, Paint | Tape | Seal], base: object) -> Method:
     tapes = {key: product for key, product in products.items() if isinstance(product, Tape)}
     paints = {key: product for key, product in products.items() if isinstance(product, Paint)}
     chosen = entry.choice("tape", tuple(tapes), "")
@@ -209,7 +214,7 @@ def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str,
         limits=_limits(entry.child("limits")),
         taping=entry.choice("taping", TAPINGS, "auto"),
         paint={key: paints[name] for key, name in names.items() if name},
-        coats={key: coats.value(key, lambda w: read_count(w, 0, 20), 2) for key in coats.raw if key in palette},
+        coats=_coats(coats, palette, base),
         seal=entry.choice("seal", SEALS, "auto"),
         pull=entry.choice("pull", PULLS, "auto"),
         marks=entry.choice("marks", MARK_SIDES, "auto"),

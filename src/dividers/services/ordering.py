@@ -54,6 +54,12 @@ class _Desk(Generic[T]):
         except NotYet:
             return None
 
+    def close(self) -> None:
+        """Stop everything, for the program to end at once."""
+        for running in self.kept.values():
+            running.stopping.stop()
+        self.pool.shutdown(wait=False, cancel_futures=True)
+
     def stop(self, key: str) -> None:
         running = self.kept.get(key)
         if running:
@@ -115,3 +121,9 @@ def stop(document: str) -> None:
     """Be content with what was found by now."""
     ORDERS.stop(_key(document))
     VARIANTS.stop(_key(document))
+
+
+def close() -> None:
+    """Stop all work in the background."""
+    ORDERS.close()
+    VARIANTS.close()

@@ -30,7 +30,7 @@ TOUCH_UP_MIN, ERASE_MIN = 15.0, 5.0
 class Task:
     """Hands-on work: `minutes` of one painter; `split` tasks may be laid down over lunch and night.
 
-    `not_before` is in wall minutes from the start of the job, for what depends on paint that is there already.
+    `not_before` is in wall minutes from the midnight before the start, for what depends on paint that is there already.
     """
 
     kind: str
@@ -120,12 +120,13 @@ class _PieceTasks:
         ]
 
     def _base_on_the_wall(self) -> tuple[int | None, int]:
-        """How old the base is at the start, where it is there already, and when tape may go on it, from the start."""
+        """How old the base is at the start, where it is there already, and the wall minute from which tape may go on it."""
         painted_on = self.piece.surface.painted_on
         if painted_on is None:
             return (SETTLED_MIN, 0) if self._base_coats() == 0 else (None, 0)
         age = int((self.builder.start - datetime.fromisoformat(painted_on)).total_seconds() // 60)
-        return age, max(self.builder.label(self.base_paint, "tape_safe_min") - age, 0)
+        begun = self.builder.start.hour * 60 + self.builder.start.minute
+        return age, max(begun + self.builder.label(self.base_paint, "tape_safe_min") - age, 0)
 
     def _base_coats(self) -> int:
         if self.piece.surface.painted_on is not None:

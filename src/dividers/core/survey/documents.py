@@ -53,9 +53,9 @@ def length_key(key: str, what: str) -> str:
     return what if key == "level" else "off" if key == "plumb" else "length"
 
 
-def rows_as_objects(panel: Document) -> None:
-    """Write every plain reading of a panel as an object, so that its story can be kept."""
-    survey = panel.get("survey")
+def rows_as_objects(panel: Any) -> None:
+    """Write every plain reading of a panel as an object, so that its story can be kept. What is no panel is left alone."""
+    survey = panel.get("survey") if isinstance(panel, dict) else None
     if not isinstance(survey, dict):
         return
     for key in READINGS:

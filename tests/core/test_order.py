@@ -1,0 +1,203 @@
+"""The order of work: hours, batches, windows, forecasts, and what is said of them."""
+
+from datetime import datetime
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from jobs import wall
+
+from dividers.core.forecast import Situation, cautions, forecast, peel_force, pull_angle, pull_risk, schools_for, seals_for
+from dividers.core.job import Climate, Crew, Paint
+from dividers.core.job_reader import read_job
+from dividers.core.order.bands import bands_of, batches_of
+from dividers.core.order.calendar import calendar_of
+from dividers.core.order.ordering import order_of, variants_of
+from dividers.core.order.timeline import timeline_of
+from dividers.core.order.windows import spoken, window_of
+from dividers.core.plan import plan_job
+
+MONDAY = datetime(2027, 3, 1, 8)
+
+
+def order(**changes):
+    return order_of(plan_job(read_job(wall(**changes))), 1.0, "2027-03-01T08:00")
+
+
+def choice(**changes):
+    return order(**changes).work.choices["Wall"][0]
+
+
+@given(st.integers(0, 20_000))
+def test_both_clocks_agree(wall_minute):
+    calendar = calendar_of(Crew(), MONDAY, 20)
+    presence = calendar.at_or_after(wall_minute)
+    if presence < calendar.presence:
+        assert calendar.wall(presence) >= wall_minute
+        assert calendar.wall_end(presence + 1) == calendar.wall(presence) + 1
+        assert calendar.at_or_after(calendar.wall(presence)) == presence
+
+
+def test_hours_leave_out_lunch_nights_days_off_and_busy_times():
+    busy = [(datetime(2027, 3, 1, 9), datetime(2027, 3, 1, 10, 30)), (datetime(2027, 3, 2), datetime(2027, 3, 3))]
+    calendar = calendar_of(Crew(days=("mon", "tue", "wed")), MONDAY.replace(hour=8, minute=30), 4, busy)
+    assert [tuple(calendar.moment(at).strftime("%a %H:%M") for at in span) for span in calendar.spans] == [
+        ("Mon 08:30", "Mon 09:00"), ("Mon 10:30", "Mon 12:00"), ("Mon 12:30", "Mon 17:30"), ("Wed 08:00", "Wed 12:00"), ("Wed 12:30", "Wed 17:30"),
+    ]  # fmt: skip
+
+
+@given(st.lists(st.integers(1, 30), max_size=14), st.integers(1, 40))
+def test_batches_fit_where_they_can_keep_the_order_and_are_as_few_as_can_be(minutes, most):
+    found = batches_of(len(minutes), lambda bands: sum(minutes[b] for b in bands), most)
+    assert [band for batch in found for band in batch] == list(range(len(minutes)))
+    assert all(sum(minutes[b] for b in batch) <= most or len(batch) == 1 for batch in found)
+    fewest, room = 0, -1
+    for each in minutes:
+        if each > room:
+            fewest, room = fewest + 1, most
+        room -= each
+    assert len(found) == fewest
+
+
+def test_bands_are_what_tape_and_wet_paint_tie_together():
+    """Six upright stripes, three of them ink: three bands; a horizon with one painted side: one."""
+    striped = plan_job(read_job(wall())).pieces[0].taping.chosen.passes[0]
+    assert [len(band.cells) for band in bands_of(striped)] == [1, 1, 1]
+    along, around = 2 * 96 * 0.0254, 2 * (96 + 20) * 0.0254
+    assert along < bands_of(striped)[1].tape_m <= around * 1.15  # its ends have tape too, a little longer than they are wide
+    grid = {"kind": "checker", "direction": None, "count": None, "columns": 4, "rows": 4}
+    for taping, many in (("strips", 1), ("pieces", 8)):
+        chequers = plan_job(read_job(wall(pattern=grid, method={"taping": taping}))).pieces[0]
+        assert len(bands_of(chequers.taping.chosen.passes[0])) == many
+
+
+def test_a_wet_pull_splits_what_is_too_much_into_even_batches():
+    """Twelve stripes of half a square metre at 8 m² an hour: not all within ten minutes less the margin."""
+    found = choice(method={"pull": "wet"}, pattern={"count": 24})
+    assert len(found.batches) > 1
+    assert found.problems == ()
+    lone = choice(
+        method={"pull": "wet"},
+        pattern={"kind": "horizon", "direction": None, "count": None, "drop": "40", "colors": ["ink", None]},
+    )
+    assert "more than the" in lone.problems[0]
+    assert "touch-dry" in lone.problems[0]
+
+
+def test_what_does_not_fit_wet_is_pulled_touch_dry_and_says_why():
+    found = choice(pattern={"kind": "horizon", "direction": None, "count": None, "drop": "40", "colors": ["ink", None]})
+    assert found.window.school == "touch-dry"
+    assert "Not wet: the largest part takes" in found.reason
+
+
+def test_caulk_with_two_coats_is_refused_and_says_what_would_do():
+    asked = order(method={"seal": "caulk", "coats": {"ink": 2}}, pattern={"count": 24})
+    assert asked.schedule.status == "infeasible"
+    assert "caulk skins over in 30 min" in asked.said[0]
+    assert order(method={"seal": "caulk", "coats": {"ink": 1}}, pattern={"count": 24}).schedule.times is not None
+
+
+def test_a_base_painted_before_counts_its_age():
+    """Painted at noon the day before: tape-safe at noon, so nothing is taped earlier."""
+    job = wall()
+    job["pieces"][0]["surface"]["finish"] = {"state": "painted", "painted_on": "2027-02-28T12:00"}
+    found = order_of(plan_job(read_job(job)), 1.0, "2027-03-01T08:00")
+    times = found.schedule.times
+    assert not [task for task in times.tasks if task.kind == "base"]
+    [tape] = [t for t, task in enumerate(times.tasks) if task.kind == "tape"]
+    assert times.calendar.moment(times.start(tape)) >= datetime(2027, 3, 1, 12)
+
+
+def test_the_finish_is_explained_by_its_longest_waits():
+    said = order().said
+    assert said[0].startswith("Done ")
+    assert any("must be tape-safe, 24 h" in line for line in said)
+
+
+def test_variants_stand_side_by_side_with_what_they_gain():
+    plan = plan_job(read_job(wall(pattern={"count": 24})))
+    found = {variant.name: variant for variant in variants_of(plan, 0.3, "2027-03-01T08:00")}
+    assert found["Pulled dry"].elapsed_min > found["As planned"].elapsed_min
+    assert found["5 °C warmer"].elapsed_min <= found["As planned"].elapsed_min
+    assert found["Caulked"].finish is None
+    assert "caulk" in found["Caulked"].said
+
+
+def test_the_chart_shows_every_task_in_time_order():
+    found = order()
+    chart = timeline_of(found)
+    assert len(chart.bars) == len(found.work.tasks)
+    assert [bar.x0 for bar in chart.bars] == sorted(bar.x0 for bar in chart.bars)
+    assert all(0 <= bar.x0 < bar.x1 <= chart.width for bar in chart.bars)
+    assert {gap[2] for gap in chart.gaps} == {"night", "lunch"}
+    assert [wait for wait in chart.waits if wait.kind == "window"]
+
+
+SITUATION = Situation("smooth", "wall", "painted", "delicate", True, "none", "wet", 1, (None,), 0.5, 10**6)
+
+
+@pytest.mark.parametrize(
+    ("changes", "risk", "level"),
+    [
+        ({}, "bleed", "low"),
+        ({"texture": "rough"}, "bleed", "high"),
+        ({"texture": "rough", "seal": "caulk"}, "bleed", "low"),
+        ({"adhesion": "strong", "texture": "cold-pressed", "kind": "paper"}, "lift", "high"),
+        ({"base_age_min": 60}, "lift", "fair"),
+        ({"pull": "dry", "coats": 3}, "bridge", "high"),
+        ({"pull": "dry", "texture": "hot-pressed", "kind": "paper"}, "bridge", "low"),
+    ],
+)
+def test_forecasts_of_plain_cases(changes, risk, level):
+    """Common practice, no source: what the trade says of each."""
+    found = getattr(forecast(Situation(**{**vars(SITUATION), **changes})), risk)
+    assert (found.level, found.points) == (level, max(sum(r.points for r in found.reasons), 0))
+
+
+@pytest.mark.parametrize(
+    ("changes", "days", "words"),
+    [
+        ({"seal": "caulk", "pull": "dry"}, 0, "caulk left to dry"),
+        ({"seal": "caulk", "paints": (Paint("p", "water", "flat", Fraction(9)),)}, 0, "flat paint can crack over caulk"),
+        ({"seal": "moisten", "swelling_edge": False}, 0, "only works with swelling-edge"),
+        ({"adhesion": "strong", "texture": "cold-pressed"}, 0, "strong tape tears paper"),
+        ({"base_age_min": 60}, 0, "isn't tape-safe yet"),
+        ({"base_age_min": 60, "texture": "hot-pressed"}, 0, "on paper the base must be fully dry"),
+        ({"seal": "matte-medium", "paints": (Paint("p", "water", "gloss", Fraction(9)),)}, 0, "matte medium shows under gloss"),
+        ({}, 5, "the tape stays on for 5 days"),
+    ],
+)
+def test_combinations_that_practitioners_warn_of(changes, days, words):
+    assert any(words in said for said in cautions(Situation(**{**vars(SITUATION), **changes}), "Wall", days, 3.0))
+    assert cautions(SITUATION, "Wall", 1, 3.0) == []
+
+
+def test_peel_force_by_angle():
+    """Rivlin 1944, from memory: G / (1 - cos θ): at 180° half of what it is at 90°."""
+    assert [round(peel_force(angle), 3) for angle in (60, 90, 180)] == [2.0, 1.0, 0.5]
+    assert pull_angle(Situation(**{**vars(SITUATION), "texture": "hot-pressed"}))[0] == 180
+
+
+def test_paper_is_pulled_dry_and_canvas_sealed_with_medium():
+    paper = Situation(**{**vars(SITUATION), "texture": "cold-pressed", "kind": "paper"})
+    assert (seals_for(paper)[0], schools_for(paper)[0]) == ("none", "dry")
+    assert seals_for(Situation(**{**vars(SITUATION), "texture": "canvas", "kind": "canvas"}))[0] == "matte-medium"
+
+
+def test_windows_by_school():
+    paint = Paint(
+        "p", "water", "matte", Fraction(9), touch_dry_min=Fraction(30), full_dry_min=Fraction(600), wet_edge_min=Fraction(20)
+    )
+    at_label = Climate()
+    assert (window_of("wet", [paint], at_label, 80).most_min, window_of("wet", [None], at_label, 100).most_min) == (16, 10)
+    touch = window_of("touch-dry", [paint], at_label, 50)
+    assert (touch.least_min, touch.most_min) == (30, 150)
+    assert window_of("dry", [paint], at_label, 80).least_min == 600
+    assert [spoken(m) for m in (5, 60, 95, 2880)] == ["5 min", "1 h", "1 h 35 min", "2 days"]
+
+
+def test_risk_rises_when_wet_is_over():
+    risks = [pull_risk(m, 10, 45, 1440) for m in (0, 10, 25, 45, 300, 1440)]
+    assert risks[0] == risks[1] < risks[3] < risks[2]
+    assert risks[-1] == max(risks)
