@@ -13,7 +13,7 @@ from dividers.core.job import Climate, Crew, Paint
 from dividers.core.job_reader import read_job
 from dividers.core.order.bands import bands_of, batches_of
 from dividers.core.order.calendar import calendar_of
-from dividers.core.order.ordering import order_of, variants_of
+from dividers.core.order.ordering import gains_of, order_of, variants_of
 from dividers.core.order.timeline import timeline_of
 from dividers.core.order.windows import spoken, window_of
 from dividers.core.plan import plan_job
@@ -120,6 +120,8 @@ def test_variants_stand_side_by_side_with_what_they_gain():
     found = {variant.name: variant for variant in variants_of(plan, 0.3, "2027-03-01T08:00")}
     assert found["Pulled dry"].elapsed_min > found["As planned"].elapsed_min
     assert found["5 °C warmer"].elapsed_min <= found["As planned"].elapsed_min
+    gains = gains_of(list(found.values()))
+    assert all(found[name].elapsed_min == found["As planned"].elapsed_min - minutes for name, minutes in gains)
     assert found["Caulked"].finish is None
     assert "caulk" in found["Caulked"].said
 

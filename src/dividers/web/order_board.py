@@ -11,7 +11,7 @@ from dividers.core.errors import DividersError
 from dividers.core.forecast import peel_force, pull_angle, pull_risk
 from dividers.core.order.choices import RoundChoice
 from dividers.core.order.explain import earliest_and_latest, when
-from dividers.core.order.ordering import Order
+from dividers.core.order.ordering import Order, gains_of
 from dividers.core.order.timeline import timeline_of
 from dividers.core.order.windows import label_min, spoken
 from dividers.core.plan import PiecePlan
@@ -63,7 +63,8 @@ def order_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) -> di
     timeline = timeline_of(order)
     choices = order.work.choices.get(plan.piece.name, ())
     if "whatif" in asked:
-        shown["variants"] = ordering.variants_for(document)
+        shown["variants"] = variants = ordering.variants_for(document)
+        shown["gains"] = gains_of(variants) if variants else []
     return shown | {
         "timeline": timeline,
         "timeline_svg": Markup(timeline_svg(timeline)) if timeline else "",
@@ -168,14 +169,14 @@ def curve_svg(wet: float, touch: float, full: float, least: int, most: int | Non
     points = [full * (n / 60) ** 2.5 for n in range(61)]
     line = "L".join(f"{x(m):.1f} {CURVE_H - CURVE_H * pull_risk(m, wet, touch, full):.1f}" for m in points)
     low, high = x(least), x(float(most) if most is not None else full)
-    marks = [(0.0, "0"), (wet, spoken(wet)), (touch, spoken(touch)), (full, spoken(full))]
+    marks = [(0.0, "0"), (wet, f"wet {spoken(wet)}"), (touch, f"touch-dry {spoken(touch)}"), (full, f"dry {spoken(full)}")]
     labels = "".join(
         f'<line class="hour" x1="{x(m):.1f}" y1="0" x2="{x(m):.1f}" y2="{CURVE_H}"/>'
-        f'<text class="hour-figure" x="{x(m):.1f}" y="{CURVE_H + 13}" text-anchor="{"end" if m == full else "start"}">{words}</text>'
+        f'<text class="hour-figure" x="{x(m):.1f}" y="{CURVE_H + (24 if m == touch else 12)}" text-anchor="{"end" if m == full else "start"}">{words}</text>'
         for m, words in marks
     )
     return (
         f'<svg class="risk-curve" role="img" aria-label="Risk of tearing and lifting against time since the last coat" '
-        f'viewBox="0 -4 {CURVE_W} {CURVE_H + 20}">{labels}<rect class="curve-window" x="{low:.1f}" y="0" width="{max(high - low, 2):.1f}" height="{CURVE_H}"/>'
+        f'viewBox="0 -4 {CURVE_W} {CURVE_H + 32}">{labels}<rect class="curve-window" x="{low:.1f}" y="0" width="{max(high - low, 2):.1f}" height="{CURVE_H}"/>'
         f'<path class="curve-line" d="M{line}"/></svg>'
     )

@@ -131,6 +131,13 @@ def _planned(plan: Plan, job: Job) -> Plan:
     return Plan(job, tuple(pieces))
 
 
+def gains_of(variants: Sequence[Variant], most: int = 3) -> list[tuple[str, int]]:
+    """What would gain most against the first, which is the plan: names and minutes, the most first."""
+    planned = variants[0]
+    found = [(v.name, planned.elapsed_min - v.elapsed_min) for v in variants[1:] if v.finish and planned.finish]
+    return sorted((pair for pair in found if pair[1] > 0), key=lambda pair: -pair[1])[:most]
+
+
 def _changes(job: Job) -> Sequence[tuple[str, Job]]:
     crew, climate = job.crew, job.climate
     longer = tuple((a, _later(b, 120)) if (a, b) == max(crew.hours) else (a, b) for a, b in crew.hours)

@@ -88,11 +88,18 @@ def seal_of(method: Method, name: str) -> SealTime:
 
 
 def spoken(minutes: float | Fraction) -> str:
-    """Minutes as people say them: 25 min, 2 h, 1 h 20 min, 3 days."""
+    """Minutes as people say them: 25 min, 2 h, 1 h 20 min, 3 days. Longer ones are rounded up, to a quarter hour or an hour.
+
+    >>> [spoken(m) for m in (80, 2192, 2880, 6575)]
+    ['1 h 20 min', '36 h 45 min', '2 days', '4 days 14 h']
+    """
     whole = round(minutes)
+    coarse = 60 if whole > 2880 else 15 if whole > 600 else 1
+    whole = -(-whole // coarse) * coarse
     if whole < 60:
         return f"{whole} min"
-    if whole >= 2880 and whole % 1440 == 0:
-        return f"{whole // 1440} days"
+    if whole >= 2880:
+        days, rest = divmod(whole, 1440)
+        return f"{days} days {rest // 60} h" if rest else f"{days} days"
     hours, rest = divmod(whole, 60)
     return f"{hours} h {rest} min" if rest else f"{hours} h"
