@@ -10,8 +10,8 @@ from datetime import datetime
 
 from dividers.core.job import Crew
 from dividers.core.order.calendar import calendar_of
+from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.solve import solve
-from dividers.core.order.tasks import END, START, Lag, Task
 
 
 def facets(rounds, seed):

@@ -16,9 +16,9 @@ from dividers.core.job import Crew
 from dividers.core.job_reader import read_job
 from dividers.core.order.calendar import Calendar, calendar_of
 from dividers.core.order.document import forecast_document, schedule_document
+from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.ordering import order_of
 from dividers.core.order.solve import solve
-from dividers.core.order.tasks import END, START, Lag, Task
 from dividers.core.order.times import broken
 from dividers.core.plan import plan_job
 from dividers.core.plan_document import plan_document

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 
 from dividers.core.order.calendar import Calendar
-from dividers.core.order.tasks import END, Lag, Task
+from dividers.core.order.network import END, Lag, Task
 
 TRIES = 2000  # places looked at for a block before it is given up
 

@@ -10,7 +10,7 @@ from typing import Any
 
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.greedy import first_schedule
-from dividers.core.order.tasks import END, Lag, Task
+from dividers.core.order.network import END, Lag, Task
 from dividers.core.order.times import Times, broken
 
 TURNS = 40  # orders tried for the first schedule

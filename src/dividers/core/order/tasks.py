@@ -13,54 +13,16 @@ from dividers.core.colour import luminance
 from dividers.core.geometry.overlaps import Crowd, overlapping
 from dividers.core.job import Job, Paint
 from dividers.core.order.choices import SETTLED_MIN, RoundChoice, choices_of, coat_min, pull_min, whole_minutes
+from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.windows import label_min, spoken
 from dividers.core.plan import PiecePlan, Plan
 from dividers.core.tape import Strips
-
-START, END = "start", "end"
 
 # Minutes a square metre of preparing, and the wait after it (common practice, no source).
 PREP_MIN_M2 = {"clean": 3.0, "fill": 4.0, "sand": 4.0, "prime": 7.5}
 PREP_WAIT_MIN = {"clean": 30, "fill": 120, "sand": 0, "prime": 120}
 PREP_WORDS = {"clean": "Clean", "fill": "Fill", "sand": "Sand and wipe", "prime": "Prime"}
 TOUCH_UP_MIN, ERASE_MIN = 15.0, 5.0
-
-
-@dataclass(frozen=True)
-class Task:
-    """Hands-on work: `minutes` of one painter; `split` tasks may be laid down over lunch and night.
-
-    `not_before` is in wall minutes from the midnight before the start, for what depends on paint that is there already.
-    """
-
-    kind: str
-    piece: str
-    minutes: int
-    words: str
-    number: int | None = None  # of the round
-    coat: int | None = None
-    batch: int | None = None
-    color: str | None = None
-    cells: tuple[str, ...] = ()
-    split: bool = False
-    not_before: int = 0
-
-
-@dataclass(frozen=True)
-class Lag:
-    """An anchor of `then` lies at least `least` and at most `most` minutes of the wall clock after an anchor of `first`.
-
-    Tasks go by number. `group` names lags that stand or fall together, `why` is the sentence for people.
-    """
-
-    first: int
-    then: int
-    least: int
-    why: str
-    group: str
-    most: int | None = None
-    of: str = END
-    to: str = START
 
 
 @dataclass(frozen=True)

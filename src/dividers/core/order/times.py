@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from dividers.core.order.calendar import Calendar
-from dividers.core.order.tasks import END, Lag, Task
+from dividers.core.order.network import END, Lag, Task
 
 
 @dataclass(frozen=True)
