@@ -77,21 +77,23 @@ def _plan(options: argparse.Namespace) -> int:
     for warning in job.warnings:
         print(f"note: {warning}", file=sys.stderr)
     plan = plan_job(job)
-    sys.stdout.write(plan_text(plan, _scheduled(plan) if options.schedule else None))
+    sys.stdout.write(plan_text(plan, _ordered(plan, options.schedule)))
     return 0
 
 
-def _scheduled(plan: "Plan") -> dict[str, object]:
-    """The pieces with their forecasts, and the schedule."""
+def _ordered(plan: "Plan", scheduled: bool) -> dict[str, object]:
+    """The pieces with their forecasts, and the schedule where it is asked for."""
     from dividers.core.order.document import forecast_document, schedule_document
-    from dividers.core.order.ordering import order_of
+    from dividers.core.order.ordering import order_of, start_of
+    from dividers.core.order.tasks import work_of
     from dividers.core.plan_document import plan_document
 
-    order = order_of(plan)
+    order = order_of(plan) if scheduled else None
+    choices = order.work.choices if order else work_of(plan, start_of(plan.job)).choices
     pieces = plan_document(plan)["pieces"]
     for piece in pieces:
-        piece["forecast"] = forecast_document(order.work.choices.get(piece["name"], ()))
-    return {"pieces": pieces, "schedule": schedule_document(order)}
+        piece["forecast"] = forecast_document(choices.get(piece["name"], ()))
+    return {"pieces": pieces} | ({"schedule": schedule_document(order)} if order else {})
 
 
 def _export(options: argparse.Namespace) -> int:

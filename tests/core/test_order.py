@@ -72,6 +72,17 @@ def test_bands_are_what_tape_and_wet_paint_tie_together():
         assert len(bands_of(chequers.taping.chosen.passes[0])) == many
 
 
+@pytest.mark.parametrize(
+    ("side", "order"), [("left", [5, 4, 3, 2, 1, 0]), ("right", [0, 1, 2, 3, 4, 5]), ("bottom", [0, 1, 2, 3, 4, 5])]
+)
+def test_floors_are_worked_from_the_back_to_the_exit(side, order):
+    job = wall(pattern={"count": 12}, method={"exit": side, "pull": "touch-dry"})
+    job["pieces"][0]["surface"]["kind"] = "floor"
+    bands = order_of(plan_job(read_job(job)), 0.3).work.choices["Wall"][0].bands
+    lefts = sorted(band.box[0] for band in bands)
+    assert [lefts.index(band.box[0]) for band in bands] == order
+
+
 def test_a_wet_pull_splits_what_is_too_much_into_even_batches():
     """Twelve stripes of half a square metre at 8 m² an hour: not all within ten minutes less the margin."""
     found = choice(method={"pull": "wet"}, pattern={"count": 24})

@@ -17,7 +17,7 @@ from dividers.core.plan_document import plan_document, plan_text
 MOST_CELLS = 250  # checking takes far longer than planning
 
 
-@settings(max_examples=250)
+@settings(max_examples=150)
 @given(stripe_jobs())
 def test_striped_plans_keep_the_contract(document):
     check(document)
@@ -65,7 +65,7 @@ def check(document):
     plan_checker.check_marks(piece, job.graduation.step_mm, lambda reading: read_length(reading, job.units).mm)
 
 
-@settings(max_examples=80)
+@settings(max_examples=50)
 @given(stripe_jobs() | any_jobs())
 def test_the_same_job_gives_the_same_plan_byte_for_byte(document):
     try:

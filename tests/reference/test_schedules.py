@@ -68,7 +68,7 @@ def scheduled_jobs(draw):
 
 
 @given(scheduled_jobs())
-@settings(max_examples=110, suppress_health_check=list(HealthCheck))
+@settings(max_examples=60, suppress_health_check=list(HealthCheck))
 def test_schedules_keep_every_rule_by_an_independent_checker(document):
     try:
         plan = plan_job(read_job(document))
@@ -161,7 +161,7 @@ def test_one_painter_in_hours_is_as_good_as_trying_every_order(network, hours):
 
 
 @given(networks(most=10, windows=True), st.integers(1, 3))
-@settings(max_examples=150)
+@settings(max_examples=100)
 def test_windows_hold_or_a_clash_is_named(network, painters):
     tasks, lags = network
     calendar = calendar_of(Crew(), datetime(2027, 3, 1, 8), 30)

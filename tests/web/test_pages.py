@@ -299,3 +299,22 @@ def test_buttons_that_do_not_fit_change_nothing(client, action):
     before = client.get("/jobs/1.json").get_data()
     assert client.post(f"{PIECE}/survey", data={"action": action, "revision": "1"}).status_code in (200, 303, 404, 422)
     assert client.get("/jobs/1.json").get_data() == before
+
+
+def test_busy_times_are_taken_from_a_calendar_and_forgotten(client):
+    event = b"BEGIN:VEVENT\r\nUID:1\r\nDTSTART:20261014T090000\r\nDTEND:20261014T110000\r\nEND:VEVENT\r\n"
+    content = b"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\n" + event + b"END:VCALENDAR\r\n"
+
+    def busy():
+        return client.get("/jobs/1.json").get_json()["crew"].get("busy")
+
+    def send(**form):
+        revision = re.search(r'name="revision" value="(\d+)"', client.get(f"{PIECE}/tape").get_data(as_text=True)).group(1)
+        return client.post(f"{PIECE}/order/busy", data={"revision": revision, **form})
+
+    send(file=(io.BytesIO(content), "mine.ics"))
+    assert busy() == [["2026-10-14T09:00", "2026-10-14T11:00"]]
+    send(file=(io.BytesIO(b"no calendar"), "mine.ics"))
+    assert busy() == [["2026-10-14T09:00", "2026-10-14T11:00"]]
+    send(action="forget")
+    assert busy() is None

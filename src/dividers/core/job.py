@@ -22,6 +22,7 @@ ADHESIONS = ("delicate", "medium", "strong")
 FITS = ("square", "follow", "hide")
 TAPINGS = ("auto", "strips", "pieces", "reserve")
 SEALS = ("auto", "none", "moisten", "base", "clear", "matte-medium", "caulk")
+EXITS = ("bottom", "left", "right", "top")
 PREPS = ("clean", "fill", "sand", "prime")
 PULLS = ("auto", "wet", "touch-dry", "dry")
 MARK_SIDES = ("auto", "painted-side", "tape-side")
@@ -270,6 +271,7 @@ class Method:
     tape_waste_percent: int = 10
     prep: tuple[str, ...] = ()
     clear_coats: int = 0
+    exit: str = "bottom"
     window_percent: int = 80
     seals: Mapping[str, Seal] = field(default_factory=dict)
 

@@ -9,6 +9,7 @@ from fractions import Fraction
 from dividers.core.errors import BadInput
 from dividers.core.job import (
     DATUMS,
+    EXITS,
     FINISH_STATES,
     FITS,
     MARK_ORDERS,
@@ -231,6 +232,7 @@ def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str,
             entry.entry(f"prep.{n}", _read_prep, prep, "clean") for n, prep in enumerate(entry.items("prep", len(PREPS)))
         ),
         clear_coats=entry.count("clear_coats", 0, 10, 0),
+        exit=entry.choice("exit", EXITS, "bottom"),
         window_percent=entry.count("window", 10, 100, 80),
         seals={product.method: product for product in products.values() if isinstance(product, Seal)},
     )

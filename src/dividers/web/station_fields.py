@@ -189,6 +189,10 @@ def _order(job: Job, piece: Piece) -> Iterator[Field]:
         section=own,
     )
     yield Field("method.prep", "Preparing", "words", f"from {', '.join(choices.PREPS)}", optional=True, section=own)
+    if piece.surface.kind in ("floor", "stairs"):
+        yield Field(
+            "method.exit", "The way out is at the", "segments", "worked from the back to it", worded(choices.EXITS), section=own
+        )
     yield Field("method.clear_coats", "Clear coats at the end", "count", optional=True, section=own)
     painted = "when the base was painted, if it is on already, like 2027-03-01"
     yield Field("surface.finish.painted_on", "Base painted on", "text", painted, optional=True, section=own)

@@ -16,11 +16,21 @@ NEAR_MM = 1.0  # paint that a strip faces lies within this of its edge
 
 @dataclass(frozen=True)
 class Band:
-    """Cells of one round that are painted and pulled in one go, as (sheet, cell), the area of each colour in m² and the tape in m."""
+    """Cells of one round that are painted and pulled in one go, as (sheet, cell), the area of each colour in m² and the tape in m.
+
+    `box` is the least upright rectangle around them: left, top, right, bottom in mm.
+    """
 
     cells: tuple[tuple[int, int], ...]
     area_m2: dict[str, float]
     tape_m: float
+    box: tuple[float, float, float, float]
+
+
+def towards_exit(bands: Sequence[Band], side: str) -> list[Band]:
+    """Bands of a floor from the back to the exit on a side of it, so that nobody walks on fresh paint."""
+    place, sign = {"left": (0, 1), "top": (1, 1), "right": (2, -1), "bottom": (3, -1)}[side]
+    return sorted(bands, key=lambda band: -sign * band.box[place])
 
 
 def bands_of(each: Pass) -> list[Band]:
@@ -109,7 +119,11 @@ def _gathered(each: Pass, sheet: int, cells: Ints, root: _Roots, strip: Ints, fa
             }:
                 if color in each.colors:
                     area[str(color)] = area.get(str(color), 0.0) + float(areas[cell])
-        found.append(Band(tuple((sheet, cell) for cell in groups[key]), area, tape[key]))
+        (left, top), (right, bottom) = (
+            bounds[groups[key], :2].min(axis=0).tolist(),
+            bounds[groups[key], 2:].max(axis=0).tolist(),
+        )
+        found.append(Band(tuple((sheet, cell) for cell in groups[key]), area, tape[key], (left, top, right, bottom)))
     return found
 
 

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from dividers.core.forecast import Forecast, Situation, forecast, schools_for, seals_for, situation
 from dividers.core.job import Job, Method, Paint, Piece
-from dividers.core.order.bands import Band, bands_of, batches_of
+from dividers.core.order.bands import Band, bands_of, batches_of, towards_exit
 from dividers.core.order.windows import SealTime, Window, label_min, seal_of, spoken, window_of
 from dividers.core.passes import Pass
 from dividers.core.plan import PiecePlan
@@ -86,6 +86,8 @@ class _Candidate:
 def _choose(job: Job, piece: Piece, each: Pass, age: int, safe: int) -> RoundChoice:
     method = piece.method
     bands = _bands(_ById(each)) * piece.copies
+    if piece.surface.kind in ("floor", "stairs"):
+        bands = tuple(towards_exit(bands, method.exit))
     plain = situation(piece, each.colors, job.palette, "none", "wet", age, safe)
     schools = [method.pull] if method.pull != "auto" else schools_for(plain)
     seals = [method.seal] if method.seal != "auto" else seals_for(plain)

@@ -3,13 +3,14 @@
 Drying is no task: it is a lag. A task takes whole minutes of one painter.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
 import numpy as np
 
 from dividers.core.colour import luminance
+from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import Crowd, overlapping
 from dividers.core.job import Job, Paint
 from dividers.core.order.choices import SETTLED_MIN, RoundChoice, choices_of, coat_min, pull_min, whole_minutes
@@ -225,8 +226,8 @@ class _PieceTasks:
             share = tape_m / max(sum(band.tape_m for band in choice.bands), 1e-9)
             sealed = self._seal(choice, tape, length * share, batch)
             skin_from = sealed[0]
-        cells = tuple(dict.fromkeys(self.plan.cell_keys[sheet][cell] for band in bands for sheet, cell in band.cells))
-        places = {(sheet, cell) for band in bands for sheet, cell in band.cells}
+        ordered = list(dict.fromkeys(place for band in bands for place in band.cells))
+        cells, places = self._keys(ordered), set(ordered)
         colors = sorted({c for band in bands for c in band.area_m2}, key=lambda c: -luminance(builder.job.palette[c].hex))
         firsts: list[int] = []
         lasts: list[int] = []
@@ -235,7 +236,7 @@ class _PieceTasks:
             paint = piece.method.paint.get(color)
             recoat = builder.label(paint, "recoat_min")
             area = sum(band.area_m2.get(color, 0.0) for band in bands)
-            own = tuple(k for k in cells if self._color_of(k, places, color)) or cells
+            own = self._keys(place for place in ordered if self._has_color(place, color)) or cells
             before: int | None = None
             for coat in range(1, max(piece.method.coats.get(color, 2), 1) + 1):
                 words = f"Round {number}{of}: coat {coat} of {name}"
@@ -277,15 +278,14 @@ class _PieceTasks:
             builder.lag(tape, pull, 0, why, "tape's days", most=int(days), of=START, to=END)
         return _Batch(firsts, lasts, pull, places)
 
-    def _color_of(self, key: str, places: set[tuple[int, int]], color: str) -> bool:
-        for sheet, keys in enumerate(self.plan.cell_keys):
-            if key in keys:
-                cell = keys.index(key)
-                layout = self.plan.layouts[sheet]
-                return layout.color(cell) == color or (
-                    layout.under[cell] >= 0 and layout.colors[int(layout.under[cell])] == color
-                )
-        return False
+    def _keys(self, places: Iterable[tuple[int, int]]) -> tuple[str, ...]:
+        return tuple(self.plan.cell_keys[sheet][cell] for sheet, cell in places)
+
+    def _has_color(self, place: tuple[int, int], color: str) -> bool:
+        """Whether a cell gets a colour, as its own or as the glaze below."""
+        layout, cell = self.plan.layouts[place[0]], place[1]
+        under = int(layout.under[cell])
+        return layout.color(cell) == color or (under != NOTHING and layout.colors[under] == color)
 
     def _between(self, rounds: Sequence["_Round"]) -> None:
         """What rounds have to do with each other: a later one waits only for what its tape lies on, covers or crosses."""
