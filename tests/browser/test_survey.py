@@ -54,6 +54,16 @@ def test_a_crooked_wall_is_measured_with_a_mistake_that_is_found_and_mended(shee
     expect(sheet.locator("caption", has_text="as it was measured")).to_be_visible()
 
 
+def test_a_reading_is_set_aside_and_used_again(sheet, address):
+    """The button that was pressed has the focus, and still says what it does now."""
+    sheet.goto(f"{address}{FOYER}/survey")
+    add(sheet, "right-out", "11/16", "93")
+    button = sheet.locator("tr[data-link='r-widths.0']").get_by_role("button").first
+    for words in ("Set aside", "Use again", "Set aside"):
+        expect(button).to_have_text(words)
+        button.click()
+
+
 def test_a_reading_that_cannot_be_is_told_at_its_field_and_kept(sheet, address):
     sheet.goto(f"{address}{FOYER}/survey")
     sheet.get_by_label("Measured", exact=True).select_option("height")

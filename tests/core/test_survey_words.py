@@ -71,6 +71,19 @@ def test_a_reading_that_does_not_fit_is_named_with_what_was_probably_meant():
     assert not [w for w in plan_job(read_job(job)).warnings if w.code == "survey-reading"]
 
 
+@pytest.mark.parametrize("to", ["left", "right"])
+@pytest.mark.parametrize("off", ["1/4", "2", "12"])
+def test_plumb_readings_either_way_are_judged(to, off):
+    """The left side of the wall is a quarter inch right of its plumb line at the bottom: more, or the other way, doesn't fit."""
+    survey = readings_of(CROOKED, "in") | {"plumb": [{"side": "left", "at": "96", "off": off, "to": to}]}
+    read = read_job(crooked(survey))
+    rows = reading_rows(read.pieces[0].surface.panels[0], read.graduation, "in")
+    [plumb] = [row for row in rows if row.reading.kind == "plumb"]
+    assert bool(plumb.doubt) == ((off, to) != ("1/4", "right"))
+    assert ("the other way" in plumb.doubt) == (to == "left" and bool(plumb.doubt))
+    assert bool(plumb.likely) == (to == "right" and off != "1/4")
+
+
 def test_what_one_more_reading_would_tell():
     said = verdict(crooked({"widths": ["120"]}))
     told = " ".join(said.more)

@@ -162,7 +162,7 @@ def test_one_painter_in_hours_is_as_good_as_trying_every_order(network, hours):
 
 @given(networks(most=10, windows=True), st.integers(1, 3))
 @settings(max_examples=100)
-def test_windows_hold_or_a_clash_is_named(network, painters):
+def test_windows_hold_where_there_is_a_schedule(network, painters):
     tasks, lags = network
     calendar = calendar_of(Crew(), datetime(2027, 3, 1, 8), 30)
     found = solve(tasks, lags, calendar, painters, 0.5)

@@ -9,7 +9,6 @@ from dividers.core.order.ordering import Order
 MOST_BYTES = 2_000_000
 MOST_EVENTS = 500
 MOST_REPEATS = 400
-HANDS_ON = ("coat", "pull", "base", "seal", "clear-coat", "tape", "mark")
 
 
 def order_ics(order: Order, stamp: datetime) -> bytes:
@@ -23,7 +22,7 @@ def order_ics(order: Order, stamp: datetime) -> bytes:
     for task, own in enumerate(times.tasks if times else ()):
         assert times is not None
         event = Event()
-        event.add("uid", f"{abs(hash_of(order.job.title, own.piece, own.words, task))}@dividers.local")
+        event.add("uid", f"{hash_of(order.job.title, own.piece, own.words, task)}@dividers.local")
         event.add("dtstamp", stamp.astimezone(UTC))
         event.add("dtstart", order.calendar.moment(times.start(task)))
         event.add("dtend", order.calendar.moment(times.end(task)))

@@ -81,7 +81,7 @@ def busy(job_id: int, piece: str) -> ResponseReturnValue:
     base = request.form.get("revision", -1, int)
     back = redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
     if request.form.get("action") == "forget":
-        editing.edit_piece(connection(), job_id, piece, "order", base, {"/crew.busy": None}, {})
+        editing.edit_piece(connection(), job_id, piece, "busy times", base, {"/crew.busy": None}, {})
         flash("Busy times forgotten.")
         return back
     upload = request.files.get("file")
@@ -94,6 +94,6 @@ def busy(job_id: int, piece: str) -> ResponseReturnValue:
         flash(fault.message)
         return back
     spans = [[one.isoformat(timespec="minutes"), other.isoformat(timespec="minutes")] for one, other in found]
-    editing.edit_piece(connection(), job_id, piece, "order", base, {"/crew.busy": spans or None}, {})
+    editing.edit_piece(connection(), job_id, piece, "busy times", base, {"/crew.busy": spans or None}, {})
     flash(f"{len(found)} busy times taken from the calendar." if found else "The calendar has no busy times in these days.")
     return back

@@ -106,6 +106,7 @@ def _limits(job: Job, piece: Piece) -> Iterator[Field]:
     yield Field(
         "method.limits.per_repeat", "A repeat differs by", help=said(usual.per_repeat_mm), optional=True, section=section
     )
+    yield Field("method.limits.stretch", "A remainder stretched", help=said(usual.stretch_mm), optional=True, section=section)
     told = f"{float(usual.slope_deg):g}° is common practice"
     yield Field("method.limits.slope", "Lines slope by, degrees", "number", told, optional=True, section=section)
     if piece.method.fit == "hide":

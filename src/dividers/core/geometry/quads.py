@@ -110,11 +110,6 @@ class Quad:
         (ax, ay), (bx, by) = self.side(side)
         return ay + (by - ay) * (x - ax) / (bx - ax)
 
-    def across_at(self, y: float, side: int = LEFT) -> float:
-        """The x of the left or the right side level with a y."""
-        (ax, ay), (bx, by) = self.side(side)
-        return ax + (bx - ax) * (y - ay) / (by - ay)
-
 
 def rectangle(left: float, top: float, right: float, bottom: float) -> Quad:
     return Quad(((left, top), (right, top), (right, bottom), (left, bottom)))

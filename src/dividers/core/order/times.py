@@ -41,24 +41,6 @@ class Times:
     def _works(self, day: int) -> bool:
         return any(self.calendar.day_of(start) == day for start, _ in self.calendar.spans)
 
-    @property
-    def site_min(self) -> int:
-        """Presence minutes from the first to the last work of each day, added up."""
-        first: dict[int, int] = {}
-        last: dict[int, int] = {}
-        cal = self.calendar
-        for task, begin in enumerate(self.starts):
-            end = begin + self.tasks[task].minutes
-            at = begin
-            while at < end:
-                span = cal.span_of(at)
-                stop = min(end, cal.before[span + 1])
-                day = cal.day_of(cal.spans[span][0])
-                first[day] = min(first.get(day, at), at)
-                last[day] = max(last.get(day, stop), stop)
-                at = stop
-        return sum(last[day] - first[day] for day in first)
-
 
 def broken(times: Times, lags: Sequence[Lag], painters: int) -> list[str]:
     """Every rule that a schedule breaks, in words; nothing for a good one."""

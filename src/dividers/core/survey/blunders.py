@@ -74,7 +74,9 @@ class Judge:
     def __call__(self, number: int, expected_mm: float, sure_mm: float, rest: Adjusted) -> float:
         height = abs(float(rest.parameters[2])) / 1000
         lean = float(rest.parameters[LEAN]) / (USUAL_LEAN_PER_M * max(height, 0.1))
-        mistake = likely_mistake(self.readings[number].mm, expected_mm, sure_mm, self.unit)
+        read_mm = self.readings[number].mm
+        expected = expected_mm if read_mm >= 0 else -expected_mm  # what lies to the left of a plumb line is below nothing
+        mistake = likely_mistake(abs(read_mm), expected, sure_mm, self.unit)
         return (EXPLAINED if mistake else 0.0) - lean**2 / 2
 
 

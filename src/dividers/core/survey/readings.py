@@ -90,8 +90,10 @@ def reading_warning(row: ReadingRow, panel: str) -> str:
 
 def _doubt(reading: SurveyReading, expected_mm: float, sure_mm: float, graduation: Graduation, unit: str) -> tuple[str, str]:
     """What is said of a reading that doesn't fit, and what it should probably be."""
-    expected = abs(expected_mm)
-    about = read_off(exact(expected), graduation)
+    expected = expected_mm if reading.mm >= 0 else -expected_mm
+    about = read_off(exact(abs(expected)), graduation)
+    if expected < 0 and abs(expected) > sure_mm:
+        return f"the others make it about {about.text} the other way", ""
     said = f"the others make it about {about.text}"
     if sure_mm > UNSURE_MM:
         said = f"the others make it about {about.text}, give or take {read_off(exact(2 * sure_mm), graduation).text}"

@@ -10,7 +10,10 @@
   document.addEventListener("input", (event) => typedAt.set(event.target, performance.now()), true);
   document.addEventListener("htmx:beforeRequest", () => { sent = performance.now(); });
   if (window.Idiomorph) {
-    Idiomorph.defaults.ignoreActiveValue = true;
+    // A button that was pressed is redrawn like the rest, words and value: only fields keep what is in them.
+    document.addEventListener("htmx:beforeSwap", () => {
+      Idiomorph.defaults.ignoreActiveValue = !!document.activeElement?.matches("input, textarea, select");
+    });
     Idiomorph.defaults.callbacks.beforeNodeMorphed = (old, fresh) => !(typedAt.get(old) > sent && old.name === fresh.name);
   }
 
