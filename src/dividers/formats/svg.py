@@ -234,10 +234,9 @@ def tape_svg(tape: DrawnTape, reading: str) -> str:
     ]
     if tape.starts_at_mm > -reach:
         parts.append(f'<rect class="hook" x="{_n(tape.starts_at_mm - 1.2)}" y="-1" width="1.2" height="17"/>')
+    lines = "".join(f"M{_n(tick.at_mm)} 0v{_n(tick.height * 9)}" for tick in tape.ticks)
+    parts.append(f'<path class="graduation" d="{lines}"/>')
     for tick in tape.ticks:
-        parts.append(
-            f'<line class="graduation" x1="{_n(tick.at_mm)}" y1="0" x2="{_n(tick.at_mm)}" y2="{_n(tick.height * 9)}"/>'
-        )
         if tick.label and abs(tick.at_mm) < reach - 3:
             parts.append(f'<text class="figure" x="{_n(tick.at_mm)}" y="13.6" text-anchor="middle">{tick.label}</text>')
     parts.append('<path class="pointer" d="M0 0L-1.8 -4L1.8 -4Z"/><line class="pointer" x1="0" y1="0" x2="0" y2="15"/></svg>')

@@ -7,7 +7,21 @@ from flask import Flask
 from flask_wtf.csrf import CSRFProtect
 
 from dividers.services.opening import DATABASE, open_data
-from dividers.web import cupboard, database, errors, filters, order, pieces, security, sheets, shelf, stations, survey
+from dividers.web import (
+    cupboard,
+    database,
+    due,
+    errors,
+    filters,
+    order,
+    pieces,
+    security,
+    sheets,
+    shelf,
+    stations,
+    survey,
+    wall,
+)
 
 MOST_REQUEST_BYTES = 2_500_000
 
@@ -30,9 +44,9 @@ def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) 
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     security.guard(app)
     CSRFProtect(app)
-    for part in (database, errors, filters):
+    for part in (database, errors, filters, due):
         part.register(app)
-    for module in (shelf, cupboard, pieces, survey, order, stations, sheets):
+    for module in (shelf, cupboard, pieces, survey, order, wall, stations, sheets):
         app.register_blueprint(module.blueprint)
     return app
 

@@ -1,11 +1,13 @@
 """How templates write numbers: fractions set as fractions, areas and amounts rounded for people."""
 
 import re
+from datetime import UTC, datetime
 
 from flask import Flask
 from markupsafe import Markup, escape
 
 from dividers.core.units import SQUARE_FOOT_M2, US_GALLON_L
+from dividers.services.clock import on_site
 
 
 def fractions(text: str) -> Markup:
@@ -40,5 +42,15 @@ def span(minutes: float) -> str:
     return f"{minutes / 1440:.1f} days"
 
 
+def site_time(ms: int) -> str:
+    """A moment, in ms of the epoch, on the site's clock."""
+    return f"{on_site(datetime.fromtimestamp(ms / 1000, UTC)):%H:%M}"
+
+
+def ms(text: str) -> int:
+    """UTC ISO text as ms of the epoch."""
+    return round(datetime.fromisoformat(text).timestamp() * 1000)
+
+
 def register(app: Flask) -> None:
-    app.jinja_env.filters.update(fractions=fractions, area=area, volume=volume, run=run, span=span)
+    app.jinja_env.filters.update(fractions=fractions, area=area, volume=volume, run=run, span=span, site_time=site_time, ms=ms)

@@ -81,7 +81,7 @@ def calendar_of(crew: Crew, start: datetime, days: int, busy: Sequence[tuple[dat
             for one, other in sorted(crew.hours):
                 low, high = day * DAY_MIN + _clock(one), day * DAY_MIN + _clock(other)
                 spans += _less(max(low, begun), high, away)
-    return Calendar(midnight, tuple(_merged(spans)))
+    return Calendar(midnight, tuple(merged(spans)))
 
 
 def _minutes(midnight: datetime, moment: datetime) -> int:
@@ -107,7 +107,7 @@ def _less(low: int, high: int, away: Sequence[Span]) -> list[Span]:
     return found
 
 
-def _merged(spans: Sequence[Span]) -> list[Span]:
+def merged(spans: Sequence[Span]) -> list[Span]:
     merged: list[Span] = []
     for start, end in sorted(spans):
         if merged and start <= merged[-1][1]:

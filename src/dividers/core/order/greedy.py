@@ -5,17 +5,25 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 
-from dividers.core.order.calendar import Calendar
+from dividers.core.order.calendar import DAY_MIN, Calendar
 from dividers.core.order.network import END, Lag, Task
 
 TRIES = 2000  # places looked at for a block before it is given up
 
 
 def first_schedule(
-    tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int, turn: int = 0
+    tasks: Sequence[Task],
+    lags: Sequence[Lag],
+    calendar: Calendar,
+    painters: int,
+    turn: int = 0,
+    wished: Sequence[int] | None = None,
 ) -> tuple[int, ...] | None:
-    """Starts in presence minutes, or None where some block finds no place. `turn` gives other orders of equally ready tasks."""
-    return _Greedy(tasks, lags, calendar, painters, turn).run()
+    """Starts in presence minutes, or None where some block finds no place. `turn` gives other orders of equally ready tasks.
+
+    `wished` are starts to keep to in their order: what stood first comes first.
+    """
+    return _Greedy(tasks, lags, calendar, painters, turn, wished).run()
 
 
 @dataclass(frozen=True)
@@ -26,8 +34,17 @@ class _Block:
 
 
 class _Greedy:
-    def __init__(self, tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int, turn: int) -> None:
+    def __init__(
+        self,
+        tasks: Sequence[Task],
+        lags: Sequence[Lag],
+        calendar: Calendar,
+        painters: int,
+        turn: int,
+        wished: Sequence[int] | None = None,
+    ) -> None:
         self.tasks, self.lags, self.calendar, self.painters, self.turn = tasks, lags, calendar, painters, turn
+        self.wished = wished
         self.starts: dict[int, int] = {}
         self.into: dict[int, list[Lag]] = {}
         for lag in lags:
@@ -45,7 +62,11 @@ class _Greedy:
                 before[other].add(one)
                 after[one].add(other)
         waiting = {number: len(needs) for number, needs in before.items()}
-        rank = self._ranks(after)
+        usual = self._ranks(after)
+
+        def rank(number: int) -> tuple[int, tuple[int, int]]:
+            return self._urgency(self.blocks[number]), usual(number)
+
         ready = [(rank(number), number) for number, left in waiting.items() if not left]
         heapq.heapify(ready)
         while ready:
@@ -71,12 +92,23 @@ class _Greedy:
                 tail[number] = own + max(waits, default=0) + max((way(other) for other in after[number]), default=0)
             return tail[number]
 
+        if self.wished is not None:
+            wished = self.wished
+            return lambda number: (min(wished[task] for task in self.blocks[number].members), number)
         if self.turn == 0:
             return lambda number: (-way(number), number)
         if self.turn == 1:
             return lambda number: (0, number)
         mixer = self.turn * 2654435761
         return lambda number: (-way(number) * 100 // (100 + (number * mixer >> 7) % 60), number)
+
+    def _urgency(self, block: _Block) -> int:
+        """What is being done comes first, then what must be off soon, in that order."""
+        if any(self.tasks[task].running for task in block.members):
+            return -1
+        ends = [end for task in block.members if (end := self.tasks[task].end_by) is not None]
+        soon = self.calendar.spans[0][0] + DAY_MIN
+        return min([end for end in ends if end < soon], default=soon)
 
     def lags_from(self, task: int) -> list[Lag]:
         if not hasattr(self, "_from"):
@@ -96,6 +128,9 @@ class _Greedy:
                 if start is None:
                     return False
                 placed[task] = start
+                end_by = self.tasks[task].end_by
+                if end_by is not None and self._wall(task, start, END) > end_by:
+                    return False
                 early = self._missed(task, placed)
                 if early:
                     break

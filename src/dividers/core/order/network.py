@@ -9,7 +9,9 @@ START, END = "start", "end"
 class Task:
     """Hands-on work: `minutes` of one painter; `split` tasks may be laid down over lunch and night.
 
-    `not_before` is in wall minutes from the midnight before the start, for what depends on paint that is there already.
+    `not_before` and `end_by` are in wall minutes from the midnight before the start, for what depends on paint that is there
+    already. A `running` task goes on at the first minute there is. `key` names a task for good: the same work in a changed plan
+    has the same key.
     """
 
     kind: str
@@ -23,6 +25,9 @@ class Task:
     cells: tuple[str, ...] = ()
     split: bool = False
     not_before: int = 0
+    end_by: int | None = None
+    running: bool = False
+    key: str = ""
 
 
 @dataclass(frozen=True)

@@ -80,16 +80,21 @@ def start_of(job: Job, usual: str = NOMINAL_START) -> datetime:
     return datetime.fromisoformat(job.crew.start or usual).replace(tzinfo=None)
 
 
+def calendar_from(job: Job, start: datetime) -> Calendar:
+    """The hours of a job's crew from a start on, less its busy times."""
+    busy = [
+        (datetime.fromisoformat(a).replace(tzinfo=None), datetime.fromisoformat(b).replace(tzinfo=None))
+        for a, b in job.crew.busy
+    ]
+    return calendar_of(job.crew, start, HORIZON_DAYS, busy)
+
+
 def order_of(plan: Plan, seconds: float = LIMIT_S, usual_start: str = NOMINAL_START, stopping: Stopping | None = None) -> Order:
     """Schedule a planned job. Raises nothing: what can't be done is said in the schedule."""
     job = plan.job
     start = start_of(job, usual_start)
     work = work_of(plan, start)
-    busy = [
-        (datetime.fromisoformat(a).replace(tzinfo=None), datetime.fromisoformat(b).replace(tzinfo=None))
-        for a, b in job.crew.busy
-    ]
-    calendar = calendar_of(job.crew, start, HORIZON_DAYS, busy)
+    calendar = calendar_from(job, start)
     if work.problems or not calendar.spans or len(work.tasks) > MOST_TASKS:
         return Order(job, work, calendar, Schedule("infeasible", None))
     return Order(job, work, calendar, solve(work.tasks, work.lags, calendar, job.crew.painters, seconds, stopping))

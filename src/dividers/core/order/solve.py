@@ -72,7 +72,7 @@ def solve(
         start = _any(tasks, lags, calendar, painters, seconds)
         if start is None:
             return Schedule("infeasible", None, clashes=clashes_of(tasks, lags, calendar, painters, seconds))
-    best, bound, proved = start, _least_finish(tasks, lags, calendar, painters), []
+    best, bound, proved = start, least_finish(tasks, lags, calendar, painters), []
     finish = best.finish
     if bound < finish:
         found = _Model(tasks, lags, calendar, painters, best, stopping).least_finish(seconds * SHARES[0], bound)
@@ -91,6 +91,14 @@ def solve(
             proved.append(stage)
     gap = max(calendar.at_or_after(best.finish) - calendar.at_or_after(bound), 0)
     return Schedule("optimal" if STAGES[0] in proved else "feasible", best, bound, gap, tuple(proved))
+
+
+def sooner(tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int, best: Times, seconds: float) -> Times:
+    """A schedule that finishes sooner than one that is there, if one is found in time; else that one."""
+    bound = least_finish(tasks, lags, calendar, painters)
+    if bound >= best.finish:
+        return best
+    return _Model(tasks, lags, calendar, painters, best).least_finish(seconds, bound).times or best
 
 
 def _best_start(tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int) -> Times | None:
@@ -157,7 +165,7 @@ def _fitting(calendar: Calendar, task: Task, start: int) -> int:
     return start
 
 
-def _least_finish(tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int) -> int:
+def least_finish(tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int) -> int:
     """A wall minute that no finish can be before: the longest path, and all work by all hands."""
     earliest = heads(tasks, lags, calendar)
     path = max(
@@ -243,6 +251,10 @@ class _Model:
         else:
             self.ends_behind.append(behind)
             self.wall_end.append(self.wall[-1] + task.minutes)
+        if task.end_by is not None:
+            model.add(self.wall_end[number] <= task.end_by)
+        if task.running:
+            model.add(start == 0)
         if self.best:
             model.add_hint(start, self.best.starts[number])
 

@@ -4,7 +4,7 @@ Drying is no task: it is a lag. A task takes whole minutes of one painter.
 """
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 
 import numpy as np
@@ -12,10 +12,10 @@ import numpy as np
 from dividers.core.colour import luminance
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import Crowd, overlapping
-from dividers.core.job import Job, Paint
+from dividers.core.job import Climate, Job, Paint
 from dividers.core.order.choices import SETTLED_MIN, RoundChoice, choices_of, coat_min, pull_min, whole_minutes
 from dividers.core.order.network import END, START, Lag, Task
-from dividers.core.order.windows import label_min, spoken
+from dividers.core.order.windows import label_min, spoken, window_of
 from dividers.core.plan import PiecePlan, Plan
 from dividers.core.tape import Strips
 
@@ -36,24 +36,33 @@ class Work:
     problems: tuple[str, ...] = ()
 
 
-def work_of(plan: Plan, start: datetime) -> Work:
-    """The tasks of every piece of a job that starts then."""
-    builder = _Builder(plan.job, start)
+def work_of(plan: Plan, start: datetime, air: Climate | None = None, whole_windows: bool = False) -> Work:
+    """The tasks of every piece of a job that starts then.
+
+    Seals, schools and batches are chosen for the job's own climate; waits and windows are those of `air` where that is another one.
+    Windows are as long as they are planned with, or `whole`: what they were before the margin was taken off.
+    """
+    builder = _Builder(plan.job, start, air or plan.job.climate, whole_windows)
     for piece in plan.pieces:
         builder.add(piece)
     return Work(tuple(builder.tasks), tuple(builder.lags), builder.choices, tuple(builder.problems))
 
 
 class _Builder:
-    def __init__(self, job: Job, start: datetime) -> None:
-        self.job, self.start = job, start
+    def __init__(self, job: Job, start: datetime, air: Climate, whole_windows: bool) -> None:
+        self.job, self.start, self.air, self.whole_windows = job, start, air, whole_windows
+        self.piece = ""
+        self.taken: dict[str, int] = {}
         self.tasks: list[Task] = []
         self.lags: list[Lag] = []
         self.choices: dict[str, tuple[RoundChoice, ...]] = {}
         self.problems: list[str] = []
 
     def task(self, task: Task) -> int:
-        self.tasks.append(task)
+        parts = (self.piece, task.kind, task.number, task.batch, task.color, task.coat)
+        key = "/".join("-" if part is None else str(part) for part in parts)
+        self.taken[key] = turn = self.taken.get(key, 0) + 1
+        self.tasks.append(replace(task, key=key if turn == 1 else f"{key}/{turn}"))
         return len(self.tasks) - 1
 
     def lag(
@@ -62,9 +71,10 @@ class _Builder:
         self.lags.append(Lag(first, then, least, why, group, most, of, to))
 
     def label(self, paint: Paint | None, name: str) -> int:
-        return label_min(paint, name, self.job.climate)
+        return label_min(paint, name, self.air)
 
     def add(self, plan: PiecePlan) -> None:
+        self.piece = plan.piece.key
         _PieceTasks(self, plan).build()
 
 
@@ -76,11 +86,19 @@ class _PieceTasks:
         self.base_paint = plan.piece.method.paint.get(plan.piece.base)
         self.base_age, self.base_ready = self._base_on_the_wall()
         age = self.base_age if self.base_age is not None else builder.label(self.base_paint, "tape_safe_min")
-        self.choices = choices_of(builder.job, plan, age)
+        self.choices = [self._in_air(choice) for choice in choices_of(builder.job, plan, age)]
         builder.choices[plan.piece.name] = tuple(self.choices)
         builder.problems += [
             f"{plan.piece.name}, round {choice.number}: {problem}" for choice in self.choices for problem in choice.problems
         ]
+
+    def _in_air(self, choice: RoundChoice) -> RoundChoice:
+        """A choice with its window as the air makes it."""
+        builder = self.builder
+        if builder.air == builder.job.climate and not builder.whole_windows:
+            return choice
+        percent = 100 if builder.whole_windows else self.piece.method.window_percent
+        return replace(choice, window=window_of(choice.window.school, choice.situation.paints, builder.air, percent))
 
     def _base_on_the_wall(self) -> tuple[int | None, int]:
         """How old the base is at the start, where it is there already, and the wall minute from which tape may go on it."""

@@ -54,6 +54,10 @@ def broken(times: Times, lags: Sequence[Lag], painters: int) -> list[str]:
             found.append(f"{task.words} is interrupted")
         if times.start(number) < task.not_before:
             found.append(f"{task.words} begins too early")
+        if task.end_by is not None and times.end(number) > task.end_by:
+            found.append(f"{task.words} ends too late")
+        if task.running and begin > 0:
+            found.append(f"{task.words} is running and doesn't go on")
     for lag in lags:
         wait = times.anchor(lag.then, lag.to) - times.anchor(lag.first, lag.of)
         if wait < lag.least or (lag.most is not None and wait > lag.most):

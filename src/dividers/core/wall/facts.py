@@ -1,0 +1,193 @@
+"""What happened at the wall: a line of events, folded into what is known of each task. Nothing here looks at a clock.
+
+Events come from phones, in the order in which they arrived. One that can't be, because another came first, changes nothing and is
+told with its reason. An undone event counts as if it had never come.
+"""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from datetime import datetime, timedelta
+from typing import Any
+
+from dividers.core.order.network import Task
+
+KINDS = ("start", "done", "skip", "undo", "tick", "untick", "touch", "air")
+OPEN, RUNNING, BEGUN, DONE, SKIPPED = "open", "running", "begun", "done", "skipped"
+TOUCHES = ("wet", "tacky", "dry")
+SLOWEST = 2  # work told only when it was done is taken to have begun at most so many times its planned minutes before
+
+
+@dataclass(frozen=True)
+class Event:
+    """Something that a painter told: `task` by its key, `at` on the painter's clock; `uid` is the phone's own name for it.
+
+    `body` has a skip's reason; a tick's item; a touch's result; the air's temperature (°C) and humidity (%); the uid that an undo takes back.
+    """
+
+    kind: str
+    at: datetime
+    task: str = ""
+    painter: int = 1
+    uid: str = ""
+    body: Mapping[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class TaskFact:
+    """What is known of one task. `guessed` where nobody told when it began. `last` is the uid of what made it so."""
+
+    state: str = OPEN
+    started: datetime | None = None
+    ended: datetime | None = None
+    worked_min: float = 0.0
+    resumed: datetime | None = None
+    painter: int = 0
+    guessed: bool = False
+    reason: str = ""
+    last: str = ""
+
+
+@dataclass(frozen=True)
+class Touch:
+    """A touch of the fresh paint of a pull's batch: wet, tacky or dry at a moment."""
+
+    task: str
+    at: datetime
+    result: str
+    uid: str
+
+
+@dataclass(frozen=True)
+class Facts:
+    """All that is known: tasks by key, ticked (task, item) pairs, touches and airs in order; what was refused, by uid, and why."""
+
+    tasks: Mapping[str, TaskFact]
+    ticks: frozenset[tuple[str, str]] = frozenset()
+    touches: tuple[Touch, ...] = ()
+    airs: tuple[tuple[datetime, float, float], ...] = ()
+    refused: Mapping[str, str] = field(default_factory=dict)
+    last_at: datetime | None = None
+
+    def of(self, task: str) -> TaskFact:
+        return self.tasks.get(task, TaskFact())
+
+
+def fold(events: Iterable[Event], tasks: Iterable[Task]) -> Facts:
+    """Everything that the events say, told once each."""
+    folding = _Folding({task.key: task for task in tasks})
+    told = list(events)
+    taken_back = _taken_back(told)
+    seen: set[str] = set()
+    for event in told:
+        if event.uid and event.uid in seen:
+            continue  # sent twice, as when an answer got lost
+        seen.add(event.uid)
+        if event.uid not in taken_back:
+            folding.take(event)
+    return folding.facts()
+
+
+def _taken_back(events: list[Event]) -> set[str]:
+    """The uids of what was undone; an undo that was undone in turn leaves what it took back."""
+    found: set[str] = set()
+    for event in reversed(events):
+        if event.kind == "undo" and event.uid not in found:
+            found.add(str(event.body.get("of", "")))
+    return found - {""}
+
+
+class _Folding:
+    def __init__(self, tasks: Mapping[str, Task]) -> None:
+        self.planned = tasks
+        self.tasks: dict[str, TaskFact] = {}
+        self.ticks: set[tuple[str, str]] = set()
+        self.touches: list[Touch] = []
+        self.airs: list[tuple[datetime, float, float]] = []
+        self.refused: dict[str, str] = {}
+        self.last_at: datetime | None = None
+        self.free_at: dict[int, datetime] = {}
+
+    def facts(self) -> Facts:
+        return Facts(
+            self.tasks, frozenset(self.ticks), tuple(self.touches), tuple(self.airs), self.refused, self.last_at
+        )  # fmt: skip
+
+    def take(self, event: Event) -> None:
+        if event.kind in ("start", "done", "skip", "touch") and event.task not in self.planned:
+            self.refused[event.uid] = "This step isn't in the plan any more."
+            return
+        self.last_at = max(self.last_at or event.at, event.at)
+        match event.kind:
+            case "start":
+                self._start(event)
+            case "done":
+                self._done(event)
+            case "skip":
+                self._skip(event)
+            case "tick":
+                self.ticks.add((event.task, str(event.body.get("item", ""))))
+            case "untick":
+                self.ticks.discard((event.task, str(event.body.get("item", ""))))
+            case "touch":
+                self.touches.append(Touch(event.task, event.at, str(event.body["result"]), event.uid))
+            case "air":
+                self.airs.append((event.at, float(event.body["temperature"]), float(event.body["humidity"])))
+
+    def _refuse(self, event: Event, fact: TaskFact) -> None:
+        was = {DONE: "done", SKIPPED: "skipped", RUNNING: "begun"}[fact.state]
+        moment = fact.ended or fact.started
+        at = f" at {moment:%H:%M}" if moment else ""
+        self.refused[event.uid] = f"It was {was} already{at}, by painter {fact.painter}; that stands."
+
+    def _start(self, event: Event) -> None:
+        fact = self.tasks.get(event.task, TaskFact())
+        if fact.state in (DONE, SKIPPED, RUNNING):
+            self._refuse(event, fact)
+            return
+        for key, other in list(self.tasks.items()):  # one painter does one thing at a time: what runs is laid down
+            if other.state == RUNNING and other.painter == event.painter:
+                self.tasks[key] = replace(
+                    other, state=BEGUN, worked_min=other.worked_min + _minutes(other.resumed, event.at), resumed=None
+                )
+        self.tasks[event.task] = replace(
+            fact, state=RUNNING, started=fact.started or event.at, resumed=event.at, painter=event.painter, last=event.uid
+        )  # fmt: skip
+
+    def _done(self, event: Event) -> None:
+        fact = self.tasks.get(event.task, TaskFact())
+        if fact.state in (DONE, SKIPPED):
+            self._refuse(event, fact)
+            return
+        guessed = fact.started is None
+        started = fact.started or self._guess(event)
+        self.free_at[event.painter] = max(self.free_at.get(event.painter, event.at), event.at)
+        self.tasks[event.task] = replace(
+            fact,
+            state=DONE,
+            started=min(started, event.at),
+            ended=event.at,
+            worked_min=_minutes(started, event.at) if guessed else fact.worked_min + _minutes(fact.resumed, event.at),
+            resumed=None,
+            painter=event.painter,
+            guessed=guessed,
+            last=event.uid,
+        )
+
+    def _guess(self, event: Event) -> datetime:
+        """When something began that was told only when it was done: when these hands were free, but not ages ago."""
+        earliest = event.at - timedelta(minutes=SLOWEST * self.planned[event.task].minutes)
+        return min(max(self.free_at.get(event.painter, earliest), earliest), event.at)
+
+    def _skip(self, event: Event) -> None:
+        fact = self.tasks.get(event.task, TaskFact())
+        if fact.state in (DONE, SKIPPED):
+            self._refuse(event, fact)
+            return
+        self.tasks[event.task] = replace(
+            fact, state=SKIPPED, ended=event.at, resumed=None, painter=event.painter,
+            reason=str(event.body.get("reason", "")), last=event.uid,
+        )  # fmt: skip
+
+
+def _minutes(start: datetime | None, end: datetime) -> float:
+    return max((end - start).total_seconds() / 60, 0.0) if start else 0.0

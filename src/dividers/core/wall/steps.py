@@ -1,0 +1,208 @@
+"""A task as a step at the wall: what to look at, what to tick off one by one, which way to brush and to pull, what to mind."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from dividers.core.forecast import pull_angle
+from dividers.core.geometry.shapes import Floats
+from dividers.core.order.bands import facing
+from dividers.core.order.choices import RoundChoice
+from dividers.core.order.network import Task
+from dividers.core.plan import PiecePlan
+from dividers.core.tape import Strips
+
+MOST_TICKS = 240  # more are ticked off in groups
+SLANT = 0.4  # of a direction's parts the smaller to the larger: below it goes along one axis
+
+
+@dataclass(frozen=True)
+class Tick:
+    """Something to tick off: its `item` among the task's, what it lights up in the drawing, and which mark or strip it is.
+
+    `place` is a mark's index, or (sheet, index) of a strip; of a group the first one's. `copy` counts from 1.
+    """
+
+    item: str
+    keys: tuple[str, ...]
+    place: tuple[int, int]
+    copy: int = 1
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step. `view` says which drawing: paint, marks or a round's number; `cells` are lit in it, `needs` are its round's strips."""
+
+    task: Task
+    view: str
+    cells: tuple[str, ...]
+    ticks: tuple[Tick, ...]
+    ways: tuple[str, ...]
+    needs: tuple[str, ...] = ()
+
+
+def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step:
+    """The step of a task of a piece."""
+    if task.kind == "mark":
+        return Step(
+            task,
+            "marks",
+            (),
+            _grouped(_marks(plan)),
+            ("Soft pencil, light. Every mark is read from its datum: never step off.",),
+        )
+    if task.number is None:
+        return Step(task, "paint", (), (), _ways_of_base(task))
+    choice = choices[task.number - 1]
+    batch = strips_of_batch(plan, choice, task.batch)
+    view = str(task.number)
+    if task.kind == "tape":
+        return Step(
+            task,
+            view,
+            (),
+            _grouped(_strips(plan, task.number, None)),
+            ("Don't stretch the tape. Press down the edge that faces the paint.",),
+        )
+    if task.kind == "seal":
+        return Step(task, view, (), (), (f"{choice.seal.words[0].upper()}{choice.seal.words[1:]}.",))
+    if task.kind == "pull":
+        angle, why = pull_angle(choice.situation)
+        ways = (f"Pull at {angle}°: {why}.", choice.window.why[0].upper() + choice.window.why[1:] + ".")
+        ticks = tuple(reversed(_strips(plan, task.number, batch)))
+        return Step(task, view, task.cells, _grouped(ticks), ways)
+    needs = tuple(tick.item for tick in _strips(plan, task.number, batch)) if task.coat == 1 else ()
+    return Step(task, view, task.cells, (), _ways_of_coat(plan, task.number, batch), needs)
+
+
+def _ways_of_base(task: Task) -> tuple[str, ...]:
+    return {
+        "base": ("Lay it smooth: brush marks in the base act as channels under the tape.",),
+        "erase": ("Soft eraser, lightly; only once the paint is dry.",),
+        "touch-up": ("Small flat brush, nearly dry; both colours at hand. Look from about 1 m, in the room's own light.",),
+    }.get(task.kind, ())
+
+
+def _marks(plan: PiecePlan) -> list[Tick]:
+    """The marks line by line, each line in its working order."""
+    lines: dict[tuple[str, str], list[int]] = {}
+    for number, mark in enumerate(plan.marks):
+        lines.setdefault((mark.panel, mark.line), []).append(number)
+    found = []
+    for copy in range(1, plan.piece.copies + 1):
+        for numbers in lines.values():
+            for number in sorted(numbers, key=lambda n: plan.marks[n].order):
+                found.append(Tick(_item(f"m{number + 1}", copy), (f"m{number + 1}",), (number, 0), copy))
+    return found
+
+
+def _strips(plan: PiecePlan, number: int, only: set[tuple[int, int]] | None) -> list[Tick]:
+    """The strips of a round in laying order."""
+    found = []
+    for copy in range(1, plan.piece.copies + 1):
+        for sheet, strips in enumerate(plan.taping.chosen.passes[number - 1].strips):
+            first = plan.strips_before(number, sheet) + 1
+            for index in range(len(strips)):
+                if only is None or (sheet, index) in only:
+                    found.append(Tick(_item(f"s{first + index}", copy), (f"s{first + index}",), (sheet, index), copy))
+    return found
+
+
+def _item(key: str, copy: int) -> str:
+    return key if copy == 1 else f"{key}.{copy}"
+
+
+def _grouped(ticks: Sequence[Tick]) -> tuple[Tick, ...]:
+    """Ticks as they are, or many of them a few at a time."""
+    if len(ticks) <= MOST_TICKS:
+        return tuple(ticks)
+    size = -(-len(ticks) // 100)
+    groups = [ticks[at : at + size] for at in range(0, len(ticks), size)]
+    return tuple(
+        Tick(f"{group[0].item}-{group[-1].item}", tuple(k for t in group for k in t.keys), group[0].place, group[0].copy)
+        for group in groups
+    )
+
+
+def strips_of_batch(plan: PiecePlan, choice: RoundChoice, batch: int | None) -> set[tuple[int, int]] | None:
+    """The strips that face what a batch paints, as (sheet, strip); None where the round isn't split."""
+    if batch is None:
+        return None
+    cells: dict[int, list[int]] = {}
+    for band in choice.batches[batch - 1]:
+        for sheet, cell in choice.bands[band].cells:
+            cells.setdefault(sheet, []).append(cell)
+    found = set()
+    for sheet, own in cells.items():
+        strips = plan.taping.chosen.passes[choice.number - 1].strips[sheet]
+        strip, _ = facing(strips, plan.layouts[sheet].crowd, np.array(sorted(set(own)), np.int64))
+        found |= {(sheet, int(one)) for one in strip}
+    return found
+
+
+def _ways_of_coat(plan: PiecePlan, number: int, batch: set[tuple[int, int]] | None) -> tuple[str, ...]:
+    way = brush_way(plan, number, batch)
+    return (
+        f"Brush from the tape into the area, never toward its edge{f', then {way}' if way else ''}.",
+        "Little paint on brush or roller, the first coat almost dry.",
+    )
+
+
+def brush_way(plan: PiecePlan, number: int, only: set[tuple[int, int]] | None) -> str:
+    """The way that most of a round's tape runs, which is the way to lay the paint off; "" where it runs every way."""
+    across = upright = slanting = 0.0
+    for sheet, strips in enumerate(plan.taping.chosen.passes[number - 1].strips):
+        ways = _on_panels(plan, sheet, strips)
+        for index, (dx, dy) in enumerate(np.abs(ways).tolist()):
+            if only is not None and (sheet, index) not in only:
+                continue
+            length = float(np.hypot(dx, dy))
+            if min(dx, dy) > SLANT * max(dx, dy):
+                slanting += length
+            elif dx > dy:
+                across += length
+            else:
+                upright += length
+    whole = across + upright + slanting
+    for share, words in ((across, "from side to side"), (upright, "up and down"), (slanting, "along the slant")):
+        if whole and share / whole > 0.6:
+            return words
+    return ""
+
+
+def _on_panels(plan: PiecePlan, sheet: int, strips: Strips) -> Floats:
+    """The direction of every strip as its panel hangs."""
+    placed = plan.layouts[sheet].sheet.placed
+    ways = strips.end - strips.start
+    return np.array([placed[int(strips.panel[n])].to_panel_direction(ways[n]) for n in range(len(strips))]).reshape(-1, 2)
+
+
+CAUTIONS = {
+    "high": "Ladders and platforms: three points of contact, level footing, never reach.",
+    "knife": "Knife: a new blade, cut away from the hand, never through the surface.",
+    "solvent": "Solvent paint or shellac: air the room, no flames; oily rags dry flat outdoors or lie under water in a lid tin.",
+    "sand": "Old paint may hold lead: test before sanding; certified people where the law asks. Mask against dust.",
+    "floor": "Keep the way out free: work from the back to the exit.",
+    "eyes": "Overhead: look after your eyes.",
+    "cover": "Power off before covers of outlets come off; live parts are an electrician's.",
+    "label": "Always follow the label, local codes and licensed practice.",
+}
+
+
+def cautions_of(plan: PiecePlan, task: Task) -> tuple[str, ...]:
+    """What to mind at a step, told once a piece by who shows it."""
+    kind, method = plan.piece.surface.kind, plan.piece.method
+    wet = task.kind in ("base", "coat", "clear-coat")
+    paint = method.paint.get(str(task.color))
+    wanted = {
+        "high": kind in ("wall", "ceiling", "stairs"),
+        "eyes": kind == "ceiling",
+        "floor": kind in ("floor", "stairs") and wet,
+        "knife": task.kind == "tape",
+        "cover": task.kind in ("tape", "prep") and kind == "wall",
+        "sand": task.kind == "prep" and "sand" in task.words.lower(),
+        "solvent": wet and paint is not None and paint.binder != "water",
+        "label": wet,
+    }
+    return tuple(CAUTIONS[name] for name, holds in wanted.items() if holds)

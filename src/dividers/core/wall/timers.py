@@ -1,0 +1,65 @@
+"""What to look at the clock for: paint that dries, windows that open and close, what is overdue, what the plan has next."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from dividers.core.order.calendar import DAY_MIN
+from dividers.core.order.network import Task
+from dividers.core.wall.facts import OPEN, RUNNING, Facts
+from dividers.core.wall.waits import Ground, waits_of
+
+DRY, OPENS, CLOSES, OVERDUE, PLANNED = "dry", "opens", "closes", "overdue", "planned"
+
+
+@dataclass(frozen=True)
+class Timer:
+    """Something that falls due at a wall minute: what kind of thing, of which task, in words, and why then."""
+
+    kind: str
+    task: str
+    at: float
+    words: str
+    why: str = ""
+
+
+def timers_of(ground: Ground, facts: Facts, starts: Mapping[str, int], now: float) -> list[Timer]:
+    """All that runs, the nearest first; overdue ones before the rest. `starts` are the plan's, by key of the task."""
+    found: list[Timer] = []
+    for number, wait in waits_of(ground, facts).items():
+        task = ground.tasks[number]
+        if not wait.blocked and wait.ready > now and wait.ready_why and facts.of(task.key).state != RUNNING:
+            kind = OPENS if task.kind == "pull" else DRY
+            found.append(Timer(kind, task.key, wait.ready, _ready_said(task), wait.ready_why))
+        if wait.by is not None and (wait.by - now <= DAY_MIN):
+            late = now > wait.by
+            found.append(Timer(OVERDUE if late else CLOSES, task.key, wait.by, _by_said(task, late), wait.by_why))
+    timed = {timer.task for timer in found}
+    coming = [(start, key) for key, start in starts.items() if facts.of(key).state == OPEN and key not in timed]
+    if coming:
+        start, key = min(coming)
+        task = next(task for task in ground.tasks if task.key == key)
+        found.append(Timer(PLANNED, key, float(max(start, int(now))), f"Next: {task.piece}, {short(task)}"))
+    return sorted(found, key=lambda timer: (timer.kind != OVERDUE, timer.at))
+
+
+def short(task: Task) -> str:
+    """A task in few words: round 1, batch 2: coat 1."""
+    of = f"round {task.number}" if task.number else ""
+    of += f", batch {task.batch}" if task.batch else ""
+    what = {"coat": f"coat {task.coat}", "base": f"base coat {task.coat}", "clear-coat": f"clear coat {task.coat}"}.get(
+        task.kind,
+        {"mark": "marks", "tape": "tape", "seal": "seal", "pull": "pull the tape", "prep": task.words.lower()}.get(
+            task.kind, task.kind
+        ),
+    )
+    return f"{of}: {what}" if of else what
+
+
+def _ready_said(task: Task) -> str:
+    if task.kind == "pull":
+        return f"{task.piece}, {short(task)}: window opens"
+    return f"{task.piece}: dry for {short(task)}"
+
+
+def _by_said(task: Task, late: bool) -> str:
+    return f"{task.piece}, {short(task)}: " + ("the window is over" if late else "window closes")

@@ -1,0 +1,193 @@
+"""What an open task still waits for, by what was done: from when it may go on, by when it must have ended. Wall minutes, to the second.
+
+A wait that was begun in one air goes on in the next: what has dried has dried, the rest goes at the new pace.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from functools import cached_property
+
+from dividers.core.order.network import END, START, Lag, Task
+from dividers.core.order.tasks import Work
+from dividers.core.order.windows import FEW_HOURS_MIN
+from dividers.core.wall.facts import DONE, SKIPPED, Facts, Touch
+
+STAYS_WET_MIN, STAYS_WET_SHARE = 3.0, 0.25  # paint found wet at the end of its time stays so a little (a judgement)
+TACKY_SHARE, WET_SHARE = 0.25, 0.5  # paint found tacky or wet where it should be dry takes so much longer (a judgement)
+
+
+Place = tuple[int, int, str, str, str]
+
+
+@dataclass(frozen=True)
+class Wait:
+    """What holds a task: from when it may begin and why; by when it must have ended and why; which open tasks come first.
+
+    `school` is how a pull is pulled, "" for other tasks.
+    """
+
+    ready: float = 0.0
+    ready_why: str = ""
+    by: float | None = None
+    by_why: str = ""
+    by_group: str = ""
+    blocked: tuple[int, ...] = ()
+    school: str = ""
+
+
+@dataclass(frozen=True)
+class Ground:
+    """The plan's work in every air there was: `works` from when on, in wall minutes, all of the same tasks and lags.
+
+    They have whole windows, for what is done; `lags` are what is planned with from now on, led around what was skipped.
+    """
+
+    midnight: datetime
+    works: tuple[tuple[float, Work], ...]
+    lags: tuple[Lag, ...]
+
+    @property
+    def tasks(self) -> tuple[Task, ...]:
+        return self.works[0][1].tasks
+
+    @cached_property
+    def amounts(self) -> tuple[dict[Place, Lag], ...]:
+        """The lags of every work by what they lie between."""
+        return tuple({_place(lag): lag for lag in work.lags} for _, work in self.works)
+
+    def wall(self, moment: datetime) -> float:
+        return (moment - self.midnight).total_seconds() / 60
+
+    def moment(self, wall: float) -> datetime:
+        return self.midnight + timedelta(minutes=wall)
+
+
+def _place(lag: Lag) -> Place:
+    return lag.first, lag.then, lag.of, lag.to, lag.group
+
+
+def ground_of(midnight: datetime, works: Sequence[tuple[float, Work]], planned: Work, facts: Facts) -> Ground:
+    """The work in the airs there were, and as it is planned now."""
+    tasks, lags = planned.tasks, list(planned.lags)
+    for number, task in enumerate(tasks):
+        if facts.of(task.key).state == SKIPPED:
+            lags = _around(number, tasks, lags)
+    return Ground(midnight, tuple(works), tuple(lags))
+
+
+def _around(skipped: int, tasks: Sequence[Task], lags: Sequence[Lag]) -> list[Lag]:
+    """Lags without one task: what followed it follows what came before. A coat less keeps the waits of the coat before it."""
+    into = [lag for lag in lags if lag.then == skipped]
+    out = [lag for lag in lags if lag.first == skipped]
+    kept = [lag for lag in lags if skipped not in (lag.first, lag.then)]
+    own = tasks[skipped]
+    for before in into:
+        one = tasks[before.first]
+        alike = (one.kind, one.piece, one.number, one.batch, one.color) == (
+            own.kind,
+            own.piece,
+            own.number,
+            own.batch,
+            own.color,
+        )
+        for after in out:
+            if alike:
+                kept.append(replace(after, first=before.first))
+            elif after.most is None:
+                kept.append(Lag(before.first, after.then, 0, "what comes before must be done", "order"))
+    return kept
+
+
+def waits_of(ground: Ground, facts: Facts) -> dict[int, Wait]:
+    """The wait of every task that isn't done or skipped."""
+    into: dict[int, list[Lag]] = {}
+    for lag in ground.lags:
+        into.setdefault(lag.then, []).append(lag)
+    touched: Mapping[str, Touch] = {touch.task: touch for touch in facts.touches}  # the last of each
+    found = {}
+    for number, task in enumerate(ground.tasks):
+        if facts.of(task.key).state not in (DONE, SKIPPED):
+            found[number] = _wait(ground, facts, task, into.get(number, ()), touched.get(task.key))
+    return found
+
+
+def _wait(ground: Ground, facts: Facts, task: Task, lags: Sequence[Lag], touch: Touch | None) -> Wait:
+    wait = Wait(ready=float(task.not_before))
+    blocked: list[int] = []
+    school = _school(task, lags)
+    for lag in lags:
+        first = facts.of(ground.tasks[lag.first].key)
+        anchor = first.ended if lag.of == END else first.started
+        if lag.of == END and first.state != DONE:
+            if first.state != SKIPPED:
+                blocked.append(lag.first)
+            continue
+        if anchor is None:
+            continue
+        at = ground.wall(anchor)
+        if lag.to == START or lag.least:
+            ready = at + aged(ground, lag, at, "least")
+            if ready > wait.ready:
+                wait = replace(wait, ready=ready, ready_why=lag.why)
+        if lag.most is not None:
+            by = at + aged(ground, lag, at, "most")
+            if wait.by is None or by < wait.by:
+                wait = replace(wait, by=by, by_why=lag.why, by_group=lag.group)
+    wait = replace(wait, blocked=tuple(dict.fromkeys(blocked)), school=school)
+    return _touched(ground, facts, task, lags, wait, touch) if touch and not blocked else wait
+
+
+def _school(task: Task, lags: Sequence[Lag]) -> str:
+    """How a pull is pulled, by its window."""
+    if task.kind != "pull":
+        return ""
+    own = [lag for lag in lags if lag.group == "pull"]
+    if not any(lag.most is not None for lag in own):
+        return "dry"
+    return "touch-dry" if any(lag.least for lag in own) else "wet"
+
+
+def aged(ground: Ground, lag: Lag, since: float, which: str) -> float:
+    """How long a lag lasts from a moment on, through the airs there were since: each carries its share of the wait."""
+    amounts = [
+        (start, float(getattr(known.get(_place(lag), lag), which) or 0))
+        for (start, _), known in zip(ground.works, ground.amounts, strict=True)
+    ]
+    left, at = 1.0, since
+    for turn, (_, amount) in enumerate(amounts):
+        until = amounts[turn + 1][0] if turn + 1 < len(amounts) else None
+        if until is not None and until <= at:
+            continue
+        if amount <= 0:
+            return at - since
+        if until is None or at + left * amount <= until:
+            return at + left * amount - since
+        left -= (until - at) / amount
+        at = until
+    return at - since
+
+
+def _touched(ground: Ground, facts: Facts, task: Task, lags: Sequence[Lag], wait: Wait, touch: Touch) -> Wait:
+    """A pull's window as the finger found it."""
+    at = ground.wall(touch.at)
+    coats = [facts.of(ground.tasks[lag.first].key) for lag in lags if lag.group == "pull"]
+    painted = [ground.wall(fact.started) for fact in coats if fact.started]
+    age = at - min(painted, default=at)
+    if wait.school == "wet":
+        if touch.result == "wet":
+            longer = at + max(STAYS_WET_MIN, STAYS_WET_SHARE * age)
+            return (
+                wait
+                if wait.by is None or wait.by >= longer or wait.by_group != "pull"
+                else replace(wait, by=longer, by_why="touched: still wet")
+            )
+        return replace(wait, by=min(wait.by or at, at), by_why=f"touched: {touch.result}", by_group="pull")
+    if touch.result == "dry":
+        if wait.school == "touch-dry":
+            return replace(wait, ready=min(wait.ready, at), ready_why="touched: dry")
+        return wait
+    share = WET_SHARE if touch.result == "wet" else TACKY_SHARE
+    ready = max(wait.ready, at + share * age)
+    by = max(wait.by, ready + FEW_HOURS_MIN) if wait.by is not None and wait.by_group == "pull" else wait.by
+    return replace(wait, ready=ready, ready_why=f"touched: {touch.result}; touch again then", by=by)

@@ -1,0 +1,26 @@
+"""The strip across every page: what falls due next, in any job that is being painted."""
+
+import sqlite3
+
+from flask import Flask
+
+from dividers.services.clock import moment
+from dividers.services.wall import Due
+from dividers.services.wall import nearest_due as nearest
+from dividers.web.database import connection
+
+
+def nearest_due() -> Due | None:
+    """What falls due next; nothing where the data can't be read, as an error page must still show."""
+    try:
+        return nearest(connection())
+    except sqlite3.Error:
+        return None
+
+
+def now_ms() -> int:
+    return round(moment().timestamp() * 1000)
+
+
+def register(app: Flask) -> None:
+    app.jinja_env.globals.update(nearest_due=nearest_due, now_ms=now_ms)

@@ -1,0 +1,440 @@
+/* At the wall: the page holds the job, tells what is done at once or later in order, and counts to what is due. */
+"use strict";
+(() => {
+  const wall = document.getElementById("wall");
+  if (!wall) return;
+  const { held: heldAt, state: stateAt, events: eventsAt, worker } = wall.dataset;
+  const painter = Number(wall.dataset.painter);
+  const find = (selector, within = document) => within.querySelector(selector);
+  const all = (selector, within = document) => [...within.querySelectorAll(selector)];
+  const token = () => find('input[name="csrf_token"]').value;
+  const stored = (name, usual) => { try { return JSON.parse(localStorage.getItem(name)) ?? usual; } catch { return usual; } };
+  const store = (name, value) => { try { localStorage.setItem(name, JSON.stringify(value)); } catch { /* full or forbidden: memory holds it */ } };
+
+  let state = JSON.parse(find("#state-data").textContent);
+  const kept = stored(`dividers-state-${state.run}`, null);
+  if (kept && kept.run === state.run && kept.events > state.events) state = kept;
+  const queueName = `dividers-queue-${state.run}`;
+  let queue = stored(queueName, []);
+  let held = null;
+  let current = find(".step")?.dataset.task ?? "";
+  let online = true;
+
+  // The clock is the server's: the quickest of the last answers tells best how far off this one is.
+  let offset = state.now - Date.now();
+  let samples = [];
+  const learn = (serverNow, sent) => {
+    const took = performance.now() - sent;
+    samples = [...samples.slice(-7), { took, offset: serverNow + took / 2 - Date.now() }];
+    offset = samples.reduce((best, one) => (one.took < best.took ? one : best)).offset;
+  };
+  const now = () => Date.now() + offset;
+
+  // What the queue adds to what the server knows.
+  const OPEN = ["open", "begun"];
+  const seen = () => {
+    if (!queue.length) return state;
+    const view = structuredClone(state);
+    for (const event of queue) apply(view, event);
+    view.timers = reckon(view);
+    return view;
+  };
+  const apply = (view, event) => {
+    const task = view.tasks[event.task];
+    const at = Date.parse(event.at);
+    const ticks = (view.ticks[event.task] ||= []);
+    if (event.kind === "tick" && !ticks.includes(event.body.item)) ticks.push(event.body.item);
+    if (event.kind === "untick") view.ticks[event.task] = ticks.filter((item) => item !== event.body.item);
+    if (event.kind === "undo") {
+      const undone = Object.values(view.tasks).find((each) => each.last === event.body.of);
+      if (undone) Object.assign(undone, undone.state === "done" && undone.started ? { state: "running", ended: null } : { state: "open", started: null, ended: null });
+    }
+    if (!task) return;
+    if (event.kind === "start" && OPEN.includes(task.state)) {
+      for (const other of Object.values(view.tasks)) if (other.state === "running" && other.painter === event.painter) other.state = "begun";
+      Object.assign(task, { state: "running", started: task.started ?? at, painter: event.painter, last: event.uid });
+    }
+    if (event.kind === "done" && !["done", "skipped"].includes(task.state)) Object.assign(task, { state: "done", started: task.started ?? at, ended: at, painter: event.painter, last: event.uid });
+    if (event.kind === "skip" && !["done", "skipped"].includes(task.state)) Object.assign(task, { state: "skipped", ended: at, painter: event.painter, reason: event.body.reason, last: event.uid });
+  };
+  // Without a connection the clocks are reckoned here, from the waits that the page holds.
+  const reckon = (view) => {
+    if (!held) return view.timers;
+    const into = {};
+    for (const lag of held.lags) (into[lag[1]] ||= []).push(lag);
+    const found = [];
+    for (const [key, task] of Object.entries(view.tasks)) {
+      if (["done", "skipped"].includes(task.state)) continue;
+      let ready = 0, why = "", by = Infinity, byWhy = "", blocked = "";
+      for (const [first, , least, most, of, , said] of into[key] || []) {
+        const before = view.tasks[first];
+        const anchor = of === "end" ? before.ended : before.started;
+        if (of === "end" && !["done", "skipped"].includes(before.state)) { blocked ||= first; continue; }
+        if (!anchor || before.state === "skipped") continue;
+        if (anchor + least * 6e4 > ready) { ready = anchor + least * 6e4; why = said; }
+        if (most !== null && anchor + most * 6e4 < by) { by = anchor + most * 6e4; byWhy = said; }
+      }
+      Object.assign(task, { ready: blocked || !ready ? null : ready, why, by: Number.isFinite(by) ? by : null, first: blocked ? name(blocked) : "" });
+      const kind = key.split("/")[1];
+      if (!blocked && ready > now() && task.state !== "running") found.push({ kind: kind === "pull" ? "opens" : "dry", task: key, at: ready, words: `${name(key)}: ${kind === "pull" ? "window opens" : "dry"}`, why });
+      if (by - now() < 864e5) found.push({ kind: by < now() ? "overdue" : "closes", task: key, at: by, words: `${name(key)}: ${by < now() ? "the window is over" : "window closes"}`, why: byWhy });
+    }
+    const late = (timer) => (timer.kind === "overdue" ? 0 : 1);
+    return found.sort((a, b) => late(a) - late(b) || a.at - b.at);
+  };
+  const name = (key) => find(`[data-step="${CSS.escape(key)}"] a span:last-child`)?.textContent ?? key;
+
+  // Telling: into the queue first, then out of it in order; a thing told twice counts once, by its uid.
+  const uid = () => [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+  const put = (kind, task, body = {}) => {
+    queue.push({ kind, task, painter, uid: uid(), at: new Date(now()).toISOString(), body });
+    store(queueName, queue);
+  };
+  let sending = false, again = 0;
+  const send = async () => {
+    if (sending || !queue.length) return;
+    sending = true;
+    line();
+    const batch = queue.slice(0, 200);
+    const sent = performance.now();
+    try {
+      const answer = await fetch(eventsAt, { method: "POST", headers: { "Content-Type": "application/json", "X-CSRFToken": token() }, body: JSON.stringify(batch) });
+      if (answer.status >= 500) throw new Error("not now");
+      online = true;
+      again = 0;
+      if (answer.ok) {
+        const fresh = await answer.json();
+        learn(fresh.now, sent);
+        const settled = new Set(fresh.settled);
+        queue = queue.filter((event) => !settled.has(event.uid));
+        store(queueName, queue);
+        take(fresh);
+        const trouble = batch.map((event) => fresh.faults[event.uid] || fresh.refused[event.uid]).filter(Boolean);
+        if (trouble.length) say(trouble.join(" "));
+      } else {
+        say("This page can't tell any more what is done: reload it. What you told is kept.");
+        again = 30000;
+      }
+    } catch {
+      online = false;
+      again = Math.min((again || 1000) * 2, 30000);
+    }
+    sending = false;
+    line();
+    if (queue.length) setTimeout(send, again);
+  };
+  const take = (fresh) => {
+    const other = fresh.document !== state.document;
+    state = fresh;
+    store(`dividers-state-${state.run}`, state);
+    if (other) return location.reload();
+    dress();
+  };
+  const poll = async () => {
+    const sent = performance.now();
+    try {
+      const answer = await fetch(`${stateAt}?have=${state.run}.${state.events}.${state.plan}`, { headers: { Accept: "application/json" } });
+      if (!answer.ok) throw new Error("not now");
+      const fresh = await answer.json();
+      online = true;
+      if (fresh.now) learn(fresh.now, sent);
+      if (fresh.ended && !fresh.run) return location.reload();
+      if (!fresh.same && !queue.length) take(fresh);
+    } catch { online = false; }
+    line();
+    send();
+  };
+  const line = () => {
+    const place = find("#line");
+    const many = queue.length;
+    place.textContent = !online ? (many ? `No connection: ${many} kept here` : "No connection: go on") : sending || many ? "Sending…" : "Saved";
+    place.className = `line ${!online ? "off" : many ? "busy-line" : ""}`;
+  };
+  const say = (words) => {
+    const place = find("#said");
+    place.hidden = !words;
+    place.firstElementChild.textContent = words;
+  };
+
+  // Forms tell by the queue.
+  document.addEventListener("submit", (event) => {
+    const form = event.target.closest("form[data-tell]");
+    if (!form) return;
+    event.preventDefault();
+    const data = Object.fromEntries(new FormData(form, event.submitter));
+    if (data.kind === "toggle") data.kind = (seen().ticks[data.task] || []).includes(data.item) ? "untick" : "tick";
+    const step = form.closest("#step, #bar-act") ? find(".step") : null;
+    const { kind, task, anyway } = data;
+    if (["start", "done"].includes(kind) && !anyway && missing(step).length) return keepCheck(step, kind);
+    if (kind === "air" && !(Number.isFinite(parse(data.temperature)) && Number.isFinite(parse(data.humidity)))) return say("Type the air as two numbers, like 21 and 55.");
+    if (anyway === "tick") for (const item of missing(step)) put("tick", step.dataset.cover, { item });
+    const body = {};
+    for (const part of ["reason", "item", "result", "temperature", "humidity", "of"]) if (part in data) body[part] = data[part];
+    put(anyway ? step.dataset.asked || "start" : kind, task, body);
+    if (step) { find('[data-slot="keep"]', step).hidden = true; find(".skip-it", step)?.removeAttribute("open"); }
+    if (kind === "air") form.reset();
+    if (navigator.vibrate) navigator.vibrate(15);
+    if (["done", "skip"].includes(kind)) go(next(), false);
+    dress();
+    send();
+  });
+  const parse = (text) => Number(String(text).trim().replace(",", ".").replace(/[^0-9.+-]/g, ""));
+  const missing = (step) => {
+    if (!step || !step.dataset.needs) return [];
+    const view = seen();
+    if (!OPEN.includes(view.tasks[step.dataset.task]?.state)) return [];
+    const made = view.ticks[step.dataset.cover] || [];
+    return step.dataset.needs.split(" ").filter((item) => !made.includes(item));
+  };
+  const keepCheck = (step, kind) => {
+    const left = missing(step);
+    step.dataset.asked = kind;
+    const numbers = left.slice(0, 12).map((item) => item.slice(1)).join(", ");
+    find('[data-slot="keep-said"]', step).textContent = `${left.length} strip${left.length > 1 ? "s" : ""} of this round not ticked: ${numbers}${left.length > 12 ? " …" : ""}.`;
+    const box = find('[data-slot="keep"]', step);
+    box.hidden = false;
+    box.scrollIntoView({ block: "center" });
+    find("button", box).focus({ preventScroll: true });
+  };
+  document.addEventListener("click", (event) => {
+    const link = event.target.closest("[data-go]");
+    if (!link || !held || !held.steps[link.dataset.go]) return;
+    event.preventDefault();
+    go(link.dataset.go);
+  });
+
+  // Steps.
+  const next = () => {
+    const view = seen();
+    const left = view.order.filter((key) => !["done", "skipped"].includes(view.tasks[key].state));
+    const mine = left.filter((key) => view.tasks[key].painter === painter);
+    const running = mine.find((key) => view.tasks[key].state === "running");
+    return running || mine.find((key) => view.tasks[key].state !== "running") || left[0] || current;
+  };
+  const go = (key, focus = true) => {
+    if (!held || !held.steps[key]) { location.search = `?task=${encodeURIComponent(key)}&painter=${painter}`; return; }
+    current = key;
+    const place = find("#step");
+    place.innerHTML = held.steps[key];
+    find("#bar-act").replaceChildren();
+    history.replaceState(null, "", `?task=${encodeURIComponent(key)}${painter > 1 ? `&painter=${painter}` : ""}`);
+    dress();
+    window.scrollTo(0, 0);
+    if (focus) find("#step-title")?.focus({ preventScroll: true });
+  };
+  const clock = (ms) => new Date(ms).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false });
+  const day = (ms) => (new Date(ms).toDateString() === new Date(now()).toDateString() ? "" : `${new Date(ms).toLocaleDateString([], { weekday: "short" })} `);
+  const slot = (step, which) => find(`[data-slot="${which}"]`, step);
+  const write = (place, words) => { if (place && place.textContent !== words) place.textContent = words; };
+
+  const dress = () => {
+    const view = seen();
+    const step = find(".step");
+    const done = view.order.filter((key) => ["done", "skipped"].includes(view.tasks[key].state)).length;
+    write(find('[data-slot="all-done"]'), String(done));
+    for (const row of all("[data-step]")) row.className = `step-row is-${view.tasks[row.dataset.step]?.state ?? "open"}`;
+    if (!queue.length || view.said) say(view.said);
+    write(find("#air-said"), `Reckoned with ${view.air}.`);
+    clocks(view);
+    takeBack(view);
+    if (!step) return;
+    const task = view.tasks[current];
+    const at = view.order.indexOf(current);
+    step.className = `step is-${task.state}`;
+    write(slot(step, "place"), `Step ${at + 1} of ${view.order.length}`);
+    write(slot(step, "state"), task.state === "open" ? "" : task.state);
+    write(slot(step, "when"), task.ended ? "" : task.planned ? `planned ${day(task.planned)}${clock(task.planned)}` : "");
+    const missed = view.missed[current];
+    slot(step, "missed").hidden = !missed;
+    write(slot(step, "missed"), missed || "");
+    const wait = slot(step, "wait");
+    const waiting = OPEN.includes(task.state) && (task.first || (task.ready && task.ready > now()));
+    wait.hidden = !waiting;
+    if (waiting) write(wait, task.first ? `First: ${task.first}.` : `${task.why[0].toUpperCase()}${task.why.slice(1)}: from ${day(task.ready)}${clock(task.ready)}.`);
+    ticksOf(step, view);
+    const bar = find("#bar-act");
+    const acts = slot(step, "acts") ?? slot(bar, "acts");
+    if (acts.parentElement !== bar) bar.replaceChildren(acts);
+    find(".act-start", acts).hidden = !OPEN.includes(task.state);
+    find(".act-done", acts).hidden = ["done", "skipped"].includes(task.state);
+    const over = slot(acts, "over");
+    over.hidden = !["done", "skipped"].includes(task.state);
+    if (task.ended) write(over, `${task.state[0].toUpperCase()}${task.state.slice(1)} at ${clock(task.ended)}${task.reason ? `: ${task.reason}` : ""}`);
+    for (const [way, by] of [["before", -1], ["after", 1]]) {
+      const link = find(`[data-way="${way}"]`);
+      const key = view.order[at + by];
+      link.dataset.go = key ?? "";
+      link.classList.toggle("none", !key);
+    }
+    draw(step, view);
+  };
+  const ticksOf = (step, view) => {
+    const made = view.ticks[current] || [];
+    const rows = all("[data-item]", step);
+    if (!rows.length) return;
+    let first = true;
+    for (const row of rows) {
+      const on = made.includes(row.dataset.item);
+      find("button", row).setAttribute("aria-pressed", on ? "true" : "false");
+      row.classList.toggle("current", !on && first);
+      const picture = find("[data-tape]", row);
+      if (!on && first && picture && !picture.firstElementChild && held) picture.innerHTML = held.tapes[picture.dataset.tape] || "";
+      if (!on) first = false;
+    }
+    write(slot(step, "count"), `${rows.filter((row) => made.includes(row.dataset.item)).length} of ${rows.length}`);
+  };
+  const takeBack = (view) => {
+    const place = find("#take-back");
+    const told = Object.entries(view.tasks).filter(([, task]) => task.last && task.state !== "open").sort((a, b) => (b[1].ended ?? b[1].started) - (a[1].ended ?? a[1].started))[0];
+    if (!told) return place.replaceChildren(Object.assign(document.createElement("p"), { className: "quiet", textContent: "Nothing yet." }));
+    const [key, task] = told;
+    if (find('[name="of"]', place)?.value === task.last) return undefined;
+    const form = document.createElement("form");
+    form.dataset.tell = "undo";
+    for (const [part, value] of [["kind", "undo"], ["task", ""], ["of", task.last]]) form.append(Object.assign(document.createElement("input"), { type: "hidden", name: part, value }));
+    form.append(Object.assign(document.createElement("p"), { className: "undo-words", textContent: `${task.state}: ${name(key)}` }), Object.assign(document.createElement("button"), { className: "button", textContent: "Take it back" }));
+    return place.replaceChildren(form);
+  };
+
+  // The drawing: only what matters, close to it.
+  const draw = (step, view) => {
+    const figure = slot(step, "drawing");
+    if (!figure.firstElementChild && held) figure.innerHTML = held.views[step.dataset.view] || "";
+    const svg = find("svg", figure);
+    if (!svg) return;
+    const cells = new Set(step.dataset.cells ? step.dataset.cells.split(" ") : []);
+    const row = find("[data-item].current", step);
+    const keys = new Set(row ? row.dataset.keys.split(" ") : []);
+    const made = new Set((view.ticks[current] || []).flatMap((item) => (find(`[data-item="${CSS.escape(item)}"]`, step)?.dataset.keys ?? "").split(" ")));
+    svg.classList.toggle("some", cells.size > 0);
+    for (const part of all("[data-link]", svg)) {
+      const key = part.dataset.link;
+      part.classList.toggle("aim", keys.has(key));
+      part.classList.toggle("made", made.has(key));
+      part.classList.toggle("now", cells.has(key));
+    }
+    zoom(svg, keys.size ? keys : cells);
+  };
+  const zoom = (svg, keys) => {
+    const whole = (svg.dataset.whole ||= svg.getAttribute("viewBox")).split(" ").map(Number);
+    let box = null;
+    for (const part of all("[data-link]", svg)) {
+      if (!keys.has(part.dataset.link) || part.tagName === "text") continue;
+      const own = part.getBBox();
+      box = box ? [Math.min(box[0], own.x), Math.min(box[1], own.y), Math.max(box[2], own.x + own.width), Math.max(box[3], own.y + own.height)] : [own.x, own.y, own.x + own.width, own.y + own.height];
+    }
+    if (!box) { svg.setAttribute("viewBox", whole.join(" ")); return; }
+    const least = Math.max(whole[2], whole[3]) * 0.34;
+    const width = Math.min(Math.max((box[2] - box[0]) * 1.2, least), whole[2]);
+    const height = Math.min(Math.max((box[3] - box[1]) * 1.2, least), whole[3]);
+    const x = Math.min(Math.max((box[0] + box[2] - width) / 2, whole[0]), whole[0] + whole[2] - width);
+    const y = Math.min(Math.max((box[1] + box[3] - height) / 2, whole[1]), whole[1] + whole[3] - height);
+    svg.setAttribute("viewBox", [x, y, width, height].map((n) => n.toFixed(1)).join(" "));
+  };
+
+  // Clocks: a row each; what is due is heard, felt and stands in the title.
+  const left = (ms) => {
+    const seconds = Math.round(Math.abs(ms) / 1000);
+    const [h, m, s] = [Math.floor(seconds / 3600), Math.floor((seconds % 3600) / 60), seconds % 60];
+    const two = (n) => String(n).padStart(2, "0");
+    return `${ms < 0 ? "+" : ""}${h >= 24 ? `${Math.floor(h / 24)} d ${h % 24} h` : h ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`}`;
+  };
+  const clocks = (view) => {
+    const list = find("#timers");
+    const wanted = view.timers.slice(0, 12);
+    list.replaceChildren(...wanted.map((timer) => {
+      const item = document.createElement("li");
+      item.className = `timer ${timer.kind}`;
+      const link = Object.assign(document.createElement("a"), { href: `?task=${encodeURIComponent(timer.task)}` });
+      link.dataset.go = timer.task;
+      const time = Object.assign(document.createElement("span"), { className: "timer-left" });
+      Object.assign(time.dataset, { due: timer.at, kind: timer.kind });
+      const words = Object.assign(document.createElement("span"), { className: "timer-words", textContent: timer.words });
+      words.append(Object.assign(document.createElement("small"), { textContent: timer.why }));
+      link.append(time, words);
+      item.append(link);
+      return item;
+    }));
+    const due = find("#due");
+    const first = wanted[0];
+    due.hidden = !first;
+    if (first) {
+      due.className = `due ${first.kind}`;
+      const link = Object.assign(document.createElement("a"), { href: `?task=${encodeURIComponent(first.task)}` });
+      link.dataset.go = first.task;
+      const time = Object.assign(document.createElement("span"), { className: "due-left" });
+      Object.assign(time.dataset, { due: first.at, kind: first.kind });
+      link.append(time, Object.assign(document.createElement("span"), { className: "due-words", textContent: first.words }));
+      due.replaceChildren(link);
+    }
+    tick();
+  };
+  let heard = new Set();
+  const tick = () => {
+    const view = seen();
+    for (const place of all("[data-due]")) write(place, left(Number(place.dataset.due) - now()));
+    const first = view.timers[0];
+    document.title = first ? `${left(first.at - now())} ${first.words} - At the wall` : `At the wall`;
+    for (const timer of view.timers) {
+      const away = timer.at - now();
+      const soon = timer.kind === "closes" && away < 120000 && away > 0;
+      const name = `${timer.task} ${timer.kind} ${soon ? "soon" : "due"} ${Math.round(timer.at / 60000)}`;
+      if ((soon || (away <= 0 && away > -90000)) && timer.kind !== "planned" && !heard.has(name)) {
+        heard.add(name);
+        alarm(timer.kind === "closes" || timer.kind === "overdue");
+      }
+    }
+    if (view.timers.some((timer) => timer.kind === "closes" && timer.at < now())) poll();
+  };
+  let ear = null;
+  const alarm = (urgent) => {
+    document.body.classList.add("rings");
+    setTimeout(() => document.body.classList.remove("rings"), 4000);
+    if (navigator.vibrate) navigator.vibrate(urgent ? [300, 120, 300, 120, 300] : [250, 150, 250]);
+    if (!ear || find("#sound").getAttribute("aria-pressed") !== "true") return;
+    for (const [turn, pitch] of (urgent ? [880, 660, 880, 660] : [660, 880]).entries()) {
+      const voice = ear.createOscillator();
+      const loud = ear.createGain();
+      voice.frequency.value = pitch;
+      loud.gain.setValueAtTime(0.25, ear.currentTime + turn * 0.25);
+      loud.gain.exponentialRampToValueAtTime(0.001, ear.currentTime + turn * 0.25 + 0.22);
+      voice.connect(loud).connect(ear.destination);
+      voice.start(ear.currentTime + turn * 0.25);
+      voice.stop(ear.currentTime + turn * 0.25 + 0.24);
+    }
+  };
+  const sound = find("#sound");
+  sound.hidden = !window.AudioContext;
+  sound.addEventListener("click", () => {
+    const on = sound.getAttribute("aria-pressed") !== "true";
+    sound.setAttribute("aria-pressed", on ? "true" : "false");
+    if (on) { ear ||= new AudioContext(); ear.resume(); alarm(false); }
+  });
+
+  // The screen stays on while the page is looked at, where the browser lets it.
+  const awake = async () => {
+    const place = find("#awake");
+    if (!navigator.wakeLock) { write(place, "This browser can't keep the screen on: give it a longer time-out."); return; }
+    try { await navigator.wakeLock.request("screen"); write(place, "The screen stays on."); } catch { write(place, "The screen may go off: give it a longer time-out."); }
+  };
+  document.addEventListener("visibilitychange", () => { if (document.visibilityState === "visible") { awake(); poll(); } });
+  window.addEventListener("online", poll);
+  window.addEventListener("offline", () => { online = false; line(); });
+
+  if (navigator.serviceWorker && worker) navigator.serviceWorker.register(worker).catch(() => {});
+  const hold = async () => {
+    try {
+      const answer = await fetch(heldAt);
+      if (!answer.ok) throw new Error("not now");
+      held = await answer.json();
+      wall.dataset.ready = "yes";
+      dress();
+    } catch { online = false; line(); setTimeout(hold, 5000); }
+  };
+  dress();
+  hold();
+  awake();
+  send();
+  setInterval(tick, 1000);
+  setInterval(poll, 5000);
+})();

@@ -1,0 +1,105 @@
+"""A scripted painter: works through a plan with delays, early starts, skips, lost answers and reloads, and remembers what was done."""
+
+import random
+from datetime import UTC, datetime, timedelta
+
+from dividers.services import clock, wall
+from dividers.store import runs
+
+
+class Clock:
+    """A clock that stands still until it is moved."""
+
+    def __init__(self, monkeypatch, at):
+        self.at = at
+        monkeypatch.setattr(clock, "moment", lambda: self.at)
+        monkeypatch.setattr(clock, "on_site", lambda at: at.replace(tzinfo=None))
+
+    def on(self, minutes):
+        self.at += timedelta(minutes=minutes)
+
+
+def settled(connection, job_id):
+    """A run, once the order of work is there."""
+    run = None
+    while run is None:
+        run = wall.begin(connection, job_id, 30.0)
+    return run
+
+
+class Painter:
+    """Does what the plan says, more or less; `told` is what was told, `done` what was truly done when."""
+
+    def __init__(self, connection, run, time, seed, trouble=0.3):
+        self.connection, self.run, self.time, self.trouble = connection, run, time, trouble
+        self.dice = random.Random(seed)
+        self.done, self.skipped, self.unsent, self.count = {}, {}, [], 0
+        self.checks = []
+
+    def tell(self, kind, task="", **body):
+        """Put something into the phone's queue; most times it is sent at once, at times twice, at times later with the rest."""
+        self.count += 1
+        event = {"kind": kind, "task": task, "uid": f"phone-{self.count}", "at": self.time.at.isoformat(), "body": body}
+        self.unsent.append(event)
+        if self.dice.random() < self.trouble / 3:
+            return None  # no connection
+        queue = list(self.unsent)
+        if self.dice.random() < self.trouble / 3:
+            wall.tell(self.connection, self.run, queue)  # the answer gets lost: all of it is sent again
+        self.unsent.clear()
+        return wall.tell(self.connection, self.run, queue)
+
+    def stands(self):
+        run = runs.find_run(self.connection, self.run.id)
+        found = wall.tell(self.connection, run, self.unsent)
+        self.unsent.clear()
+        return found
+
+    def next_task(self, stands):
+        """The plan's next open task that may be begun, and from when."""
+        return min(stands.in_force.starts.items(), key=lambda pair: (pair[1], pair[0]), default=(None, 0))
+
+    def work(self, most=200):
+        """Until nothing is left; calls every check after every new plan."""
+        for _ in range(most):
+            stands = self.stands()
+            for check in self.checks:
+                check(stands)
+            key, start = self.next_task(stands)
+            if key is None:
+                return stands
+            self._wait_until(stands.ground.moment(start))
+            self._do(stands, key)
+        raise AssertionError("the day never ends")
+
+    def _wait_until(self, moment):
+        late = self.dice.choice([0, 0, 0, 1, 4, 25]) if self.dice.random() < self.trouble else 0
+        moment = moment.replace(tzinfo=UTC) + timedelta(minutes=late)
+        self.time.at = max(self.time.at, moment)
+
+    def _do(self, stands, key):
+        task = stands.task(key)
+        if task.kind in ("coat", "seal") and self.dice.random() < self.trouble / 8:
+            self.tell("skip", key, reason="covers well enough")
+            self.skipped[key] = self.time.at
+            return
+        begun = self.time.at
+        if stands.facts.of(key).state == "open" and self.dice.random() < 0.9:
+            self.tell("start", key)
+            told = True
+        else:
+            told = False
+        left = task.minutes
+        pace = self.dice.uniform(0.7, 1.0 + self.trouble)
+        self.time.on(max(left * pace, 0.5))
+        if self.dice.random() < self.trouble / 5:
+            self.tell("done", key)
+            self.tell("undo", of=f"phone-{self.count}")
+            self.time.on(1)
+        self.tell("done", key)
+        self.done[key] = (begun if told else None, self.time.at)
+        if self.dice.random() < self.trouble / 6:
+            self.tell("air", temperature=self.dice.choice([14, 19, 23, 28]), humidity=self.dice.choice([40, 55, 70]))
+
+
+MORNING = datetime(2026, 10, 13, 8, 0, tzinfo=UTC)
