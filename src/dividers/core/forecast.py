@@ -1,6 +1,6 @@
 """How likely paint bleeds under the tape, tape lifts what it lies on, and dried paint bridges and tears: points with their reasons.
 
-Every point is common practice with no source; the sums are a judgement, not a measurement. The logbook's own counts come later.
+Every point is common practice with no source; the sums are a judgement, not a measurement. The logbook's own counts move them.
 """
 
 import math
@@ -9,9 +9,11 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from dividers.core.colour import luminance
+from dividers.core.evidence import Chance, Count, Counts, Ground, chance_of
 from dividers.core.job import Colour, Paint, Piece
 from dividers.core.order.windows import spoken
 
+NO_COUNTS: Mapping[Ground, Count] = {}
 LEVELS = ((2, "low"), (4, "fair"))  # up to so many points; more is high
 DARK = 0.12  # paint of less relative luminance counts as dark
 
@@ -48,6 +50,7 @@ class Risk:
     name: str
     points: int
     reasons: tuple[Reason, ...]
+    chance: Chance | None = None  # where the logbook has its say
 
     @property
     def level(self) -> str:
@@ -88,6 +91,11 @@ class Situation:
     base_age_min: int | None = None
     tape_safe_min: int = 1440
 
+    @property
+    def ground(self) -> Ground:
+        """What the logbook tells edges apart by."""
+        return Ground(self.texture, self.adhesion, self.swelling_edge, self.seal)
+
 
 def situation(
     piece: Piece,
@@ -117,9 +125,20 @@ def situation(
     )
 
 
-def forecast(s: Situation) -> Forecast:
-    """Add up what counts for each risk."""
-    return Forecast(*(_risk(name, tell(s)) for name, tell in (("bleed", _bleed), ("lift", _lift), ("bridge", _bridge))))
+def forecast(s: Situation, evidence: Counts = NO_COUNTS) -> Forecast:
+    """Add up what counts for each risk; bleeding is moved by what the logbook found on such ground."""
+    bleed = _risk("bleed", _bleed(s))
+    count = evidence.get(s.ground)
+    if count:
+        chance = chance_of(bleed.points, count)
+        told = Reason(f"your logbook: {count.clean} of {count.strips} strips clean on {s.ground.words}", chance.shift)
+        bleed = Risk("bleed", max(bleed.points + chance.shift, 0), (*bleed.reasons, told), chance)
+    return Forecast(bleed, _risk("lift", _lift(s)), _risk("bridge", _bridge(s)))
+
+
+def clean_edge(s: Situation, evidence: Counts = NO_COUNTS) -> Chance:
+    """The chance of a clean edge, by the rules and the logbook."""
+    return chance_of(_risk("bleed", _bleed(s)).points, evidence.get(s.ground))
 
 
 def _risk(name: str, reasons: Iterator[Reason]) -> Risk:

@@ -9,6 +9,7 @@ from fractions import Fraction
 from typing import Any
 
 from dividers.core.errors import Fault
+from dividers.core.evidence import Counts
 from dividers.core.geometry.quads import Quad, rectangle
 from dividers.core.lengths import Graduation
 
@@ -307,7 +308,10 @@ class Climate:
 
 @dataclass(frozen=True)
 class Job:
-    """A whole job. `document` is the job file as read, unknown keys and all; `warnings` what was odd in it."""
+    """A whole job. `document` is the job file as read, unknown keys and all; `warnings` what was odd in it.
+
+    `evidence` is what the logbook found on grounds like these, where the job file tells it.
+    """
 
     title: str
     units: str
@@ -319,6 +323,7 @@ class Job:
     climate: Climate
     document: Mapping[str, Any] = field(repr=False)
     warnings: tuple[Fault, ...] = ()
+    evidence: Counts = field(default_factory=dict)
 
     def piece(self, key: str) -> Piece | None:
         return next((piece for piece in self.pieces if piece.key == key), None)

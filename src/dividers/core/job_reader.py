@@ -10,6 +10,7 @@ from typing import Any
 
 from dividers.core.colour import read_hex
 from dividers.core.errors import BadInput, BadJob, Fault
+from dividers.core.evidence import Count, Ground
 from dividers.core.job import (
     ADHESIONS,
     BINDERS,
@@ -17,6 +18,7 @@ from dividers.core.job import (
     JOB_FORMAT,
     SEALS,
     SHEENS,
+    TEXTURES,
     Climate,
     Colour,
     Crew,
@@ -36,6 +38,7 @@ MOST_PIECES = 60
 MOST_PALETTE = 60
 MOST_PRODUCTS = 200
 MOST_BUSY = 500
+MOST_EVIDENCE = 1000
 USUAL_SPREAD_M2_L = Fraction(9)  # common practice, no source: labels say about 8 to 10 m²/L
 USUAL_ROLL_MM = Fraction(55_000)  # common practice, no source
 
@@ -110,6 +113,7 @@ def read_job(document: Mapping[str, Any]) -> Job:
         climate=_climate(top.child("climate")),
         document=copy.deepcopy(dict(document)),
         warnings=(),
+        evidence=dict(_evidence(entry) for entry in top.children("evidence", MOST_EVIDENCE)),
     )
     top.close()
     if findings.faults:
@@ -231,6 +235,23 @@ def _read_start(written: object) -> str:
         return datetime.fromisoformat(str(written)).isoformat(timespec="minutes")
     except ValueError:
         raise BadInput(f"“{str(written)[:40]}” isn't a date with time. Write it like 2027-03-06T08:00.") from None
+
+
+def _evidence(entry: Reader) -> tuple[Ground, Count]:
+    """Strips found clean on a ground, as a logbook counted them."""
+    ground = Ground(
+        entry.choice("texture", TEXTURES, "smooth"),
+        entry.choice("adhesion", ADHESIONS, "medium"),
+        entry.flag("swelling_edge"),
+        entry.choice("seal", SEALS[1:], "none"),
+    )
+    strips = entry.count("strips", 1, 100_000, 1)
+    clean = entry.count("clean", 0, 100_000, 0)
+    if clean > strips:
+        entry.fault("clean", f"{clean} of {strips} strips can't be clean; at most {strips}.")
+    found = ground, Count(min(clean, strips), strips, entry.count("rounds", 1, 100_000, 1))
+    entry.close()
+    return found
 
 
 def _climate(entry: Reader) -> Climate:

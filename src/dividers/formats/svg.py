@@ -5,6 +5,7 @@ from html import escape
 
 from dividers.core.drawn_tape import DrawnTape
 from dividers.core.geometry.shapes import Point
+from dividers.core.practice import Split
 from dividers.core.scene import Area, Dot, Label, Scene, Stroke
 from dividers.core.section import Section
 
@@ -241,6 +242,21 @@ def tape_svg(tape: DrawnTape, reading: str) -> str:
             parts.append(f'<text class="figure" x="{_n(tick.at_mm)}" y="13.6" text-anchor="middle">{tick.label}</text>')
     parts.append('<path class="pointer" d="M0 0L-1.8 -4L1.8 -4Z"/><line class="pointer" x1="0" y1="0" x2="0" y2="15"/></svg>')
     return "".join(parts)
+
+
+def split_svg(split: Split) -> str:
+    """A line between what is painted and what is kept, with both signs; a sketch."""
+    paint, keep = ("0 0h100v120h-100z", "100 0h100v120h-100z") if split.upright else ("0 0h200v60h-200z", "0 60h200v60h-200z")
+    if not split.first:
+        paint, keep = keep, paint
+    line = "M100 0V120" if split.upright else "M0 60H200"
+    wave = {True: (42, 60), False: (142, 60)}[split.first] if split.upright else (92, 30 if split.first else 90)
+    cross = (150 if split.first else 50, 60) if split.upright else (100, 90 if split.first else 30)
+    return (
+        f'<svg class="split" role="img" aria-label="A line; one side is painted, marked with a wave, the other kept, marked with a cross" viewBox="0 0 200 120">'
+        f'<path d="M{paint}" fill="{split.paint}"/><path d="M{keep}" fill="{split.keep}"/><path class="line-mark" d="{line}"/>'
+        f'<path class="paint-sign" d="M{wave[0]} {wave[1]}q4 -8 8 0t8 0"/><path class="keep-sign" d="M{cross[0] - 6} {cross[1] - 6}l12 12m0 -12l-12 12"/></svg>'
+    )
 
 
 def section_svg(section: Section, width: str) -> str:

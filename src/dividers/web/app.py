@@ -13,8 +13,11 @@ from dividers.web import (
     due,
     errors,
     filters,
+    logbook,
     order,
+    patches,
     pieces,
+    practice,
     security,
     sheets,
     shelf,
@@ -46,7 +49,7 @@ def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) 
     CSRFProtect(app)
     for part in (database, errors, filters, due):
         part.register(app)
-    for module in (shelf, cupboard, pieces, survey, order, wall, stations, sheets):
+    for module in (shelf, cupboard, pieces, survey, order, wall, logbook, patches, practice, stations, sheets):
         app.register_blueprint(module.blueprint)
     return app
 

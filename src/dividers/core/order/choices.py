@@ -98,7 +98,7 @@ def _choose(job: Job, piece: Piece, each: Pass, age: int, safe: int) -> RoundCho
             seal = seal_of(method, name)
             here = situation(piece, each.colors, job.palette, name, school, age, safe)
             problems = tuple(_problems(job, piece, bands, window, seal))
-            ranked.append(_Candidate(turn, place, window, seal, here, forecast(here), problems))
+            ranked.append(_Candidate(turn, place, window, seal, here, forecast(here, job.evidence), problems))
     ranked.sort(key=lambda candidate: candidate.rank)
     best = ranked[0]
     room = None if best.window.most_min is None else best.window.most_min - best.window.least_min

@@ -1,0 +1,1 @@
+"""What the logbook makes of what was found: lift classes, evidence, proposals."""

@@ -1,0 +1,37 @@
+"""Photos taken in: checked, turned upright, made smaller, and written anew without anything but the picture (Pillow's one door)."""
+
+import io
+
+from dividers.core.errors import BadInput
+
+MOST_BYTES = 20_000_000
+MOST_PIXELS = 80_000_000  # a picture of more is refused before it is unpacked
+LONGEST_SIDE = 1600
+KINDS = ("JPEG", "PNG", "WEBP")
+QUALITY = 82
+
+
+def cleaned(content: bytes) -> tuple[bytes, tuple[int, int]]:
+    """A photo as JPEG, at most LONGEST_SIDE on its longer side, with its size. Raises BadInput for what is no whole photo."""
+    from PIL import Image, ImageOps, UnidentifiedImageError
+
+    if not content:
+        raise BadInput("Choose a photo first: JPEG, PNG or WebP.", "photo")
+    if len(content) > MOST_BYTES:
+        raise BadInput(f"This photo has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} are taken.", "photo")
+    try:
+        with Image.open(io.BytesIO(content), formats=KINDS) as opened:
+            if opened.width * opened.height > MOST_PIXELS:
+                raise BadInput(f"This photo has {opened.width} × {opened.height} dots, more than can be taken.", "photo")
+            upright = ImageOps.exif_transpose(opened)
+            picture = upright.convert("RGB")
+    except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning) as fault:
+        raise BadInput("This file is no photo that can be taken: JPEG, PNG or WebP.", "photo") from fault
+    except (OSError, SyntaxError, ValueError, MemoryError) as fault:
+        raise BadInput("This photo is damaged or not complete: send it again.", "photo") from fault
+    picture.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
+    clean = Image.new("RGB", picture.size)  # the dots alone: no place, no time, no camera
+    clean.paste(picture)
+    out = io.BytesIO()
+    clean.save(out, "JPEG", quality=QUALITY, optimize=True)
+    return out.getvalue(), clean.size
