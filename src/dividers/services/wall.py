@@ -22,7 +22,7 @@ from dividers.core.wall.facts import KINDS, OPEN, TOUCHES, Event, Facts, fold
 from dividers.core.wall.replan import Missed, Replan, replan
 from dividers.core.wall.timers import PLANNED, Timer, timers_of
 from dividers.core.wall.waits import Ground, ground_of
-from dividers.services import clock, editing, ordering, ticks
+from dividers.services import clock, editing, evidence, ordering, ticks
 from dividers.services.planning import job_of
 from dividers.services.shelf import dump
 from dividers.store import runs
@@ -136,7 +136,7 @@ def begin(connection: sqlite3.Connection, job_id: int, wait_s: float = ordering.
     planned = opened.job.crew.start
     if planned is None or start_of(opened.job) < here:
         document["crew"] = (document.get("crew") or {}) | {"start": here.isoformat(timespec="minutes")}
-    text = dump(document)
+    text = evidence.informed(connection, dump(document))
     order = ordering.order_for(text, wait_s)
     if order is None:
         return None
@@ -244,7 +244,7 @@ def _plan_anew(connection: sqlite3.Connection, stands: Standing, rows: Sequence[
         before.starts or None,
         before.finish or None,
     )
-    said = change_said(stands.ground, before.starts, before.finish, found, before.missed)
+    said = change_said(stands.ground, stands.facts, before.starts, before.finish, found, before.missed)
     with transaction(connection):
         latest = runs.last_plan(connection, stands.run.id)
         if latest is not None and latest.number == before.number:  # else another request was quicker
@@ -388,7 +388,7 @@ def rebase(connection: sqlite3.Connection, run: runs.Run) -> None:
     opened = editing.open_job(connection, run.job_id)
     document = json.loads(opened.revision.document)
     document["crew"] = (document.get("crew") or {}) | {"start": run.start}
-    text = dump(document)
+    text = evidence.informed(connection, dump(document))
     stands = standing(connection, run)
     keys = {task.key for task in _work(text, None, None, False)[1].tasks}
     lost = [task for task in stands.tasks if stands.facts.of(task.key).state != OPEN and task.key not in keys]

@@ -8,7 +8,7 @@ from flask.typing import ResponseReturnValue
 from dividers.core.errors import BadInput, BadJob, NotFound
 from dividers.core.order.ordering import HORIZON_DAYS, start_of
 from dividers.formats.ics import order_ics, read_busy
-from dividers.services import cupboard, editing, ordering
+from dividers.services import cupboard, editing, evidence, ordering
 from dividers.web.database import connection
 from dividers.web.order_board import days_of, status_said
 
@@ -16,17 +16,22 @@ blueprint = Blueprint("order", __name__, url_prefix="/jobs/<int:job_id>/<piece>"
 PATIENCE_S = 30.0  # for what is made from a finished schedule
 
 
+def _document(opened: editing.Opened) -> str:
+    """The job, with what the logbook knows."""
+    return evidence.informed(connection(), opened.revision.document)
+
+
 @blueprint.post("/order/stop")
 def stop(job_id: int, piece: str) -> ResponseReturnValue:
     """Be content with the best schedule found by now."""
-    ordering.stop(editing.open_job(connection(), job_id).revision.document)
+    ordering.stop(_document(editing.open_job(connection(), job_id)))
     return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
 
 
 @blueprint.get("/order.ics")
 def calendar(job_id: int, piece: str) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
-    order = ordering.order_for(opened.revision.document, PATIENCE_S)
+    order = ordering.order_for(_document(opened), PATIENCE_S)
     if order is None or order.schedule.times is None:
         raise NotFound("There is no schedule to save yet.")
     headers = {"Content-Disposition": f'attachment; filename="job-{job_id}-order.ics"'}
@@ -37,7 +42,7 @@ def calendar(job_id: int, piece: str) -> ResponseReturnValue:
 def sheet(job_id: int, piece: str) -> ResponseReturnValue:
     """The day list to print."""
     opened = editing.open_job(connection(), job_id)
-    order = ordering.order_for(opened.revision.document, PATIENCE_S)
+    order = ordering.order_for(_document(opened), PATIENCE_S)
     if order is None:
         raise NotFound("The order of work is still being worked out. Try again in a moment.")
     return render_template(

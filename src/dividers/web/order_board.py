@@ -18,7 +18,7 @@ from dividers.core.plan import PiecePlan
 from dividers.core.scene import View
 from dividers.formats.svg import thumbnail_svg
 from dividers.formats.timeline import timeline_svg
-from dividers.services import cupboard, ordering, pictures
+from dividers.services import cupboard, evidence, ordering, pictures
 from dividers.services.editing import Opened
 from dividers.web.database import connection
 
@@ -49,7 +49,7 @@ class Day:
 def order_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) -> dict[str, Any]:
     """What the board's template shows; `order` is None while it is being worked out."""
     document = opened.revision.document
-    order = ordering.order_for(document)
+    order = ordering.order_for(evidence.informed(connection(), document))
     cupboard_items = [item for item in cupboard.items(connection()) if not item.retired_at]
     shown: dict[str, Any] = {
         "cupboard_items": cupboard_items,
@@ -63,7 +63,7 @@ def order_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) -> di
     timeline = timeline_of(order)
     choices = order.work.choices.get(plan.piece.name, ())
     if "whatif" in asked:
-        shown["variants"] = variants = ordering.variants_for(document)
+        shown["variants"] = variants = ordering.variants_for(evidence.informed(connection(), document))
         shown["gains"] = gains_of(variants) if variants else []
     return shown | {
         "timeline": timeline,

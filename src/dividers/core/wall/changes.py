@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 
 from dividers.core.order.explain import when
 from dividers.core.order.windows import spoken
+from dividers.core.wall.facts import RUNNING, Facts
 from dividers.core.wall.replan import Missed, Replan
 from dividers.core.wall.timers import short
 from dividers.core.wall.waits import Ground
@@ -11,7 +12,9 @@ from dividers.core.wall.waits import Ground
 NOTICED_MIN = 5  # less isn't worth a word
 
 
-def change_said(ground: Ground, before: Mapping[str, int], finish_before: int, after: Replan, known: Sequence[Missed]) -> str:
+def change_said(
+    ground: Ground, facts: Facts, before: Mapping[str, int], finish_before: int, after: Replan, known: Sequence[Missed]
+) -> str:
     """What moves between the plan that was in force and the one that is now; `known` are windows told as missed before."""
     told = {missed.task for missed in known}
     fresh = next((missed for missed in after.missed if missed.task not in told), None)
@@ -24,7 +27,11 @@ def change_said(ground: Ground, before: Mapping[str, int], finish_before: int, a
     if not after.starts:
         return "Everything is done."
     finish = when(ground.moment(after.finish))
-    moved = sorted((start, key) for key, start in after.starts.items() if abs(start - before.get(key, start)) >= NOTICED_MIN)
+    moved = sorted(
+        (start, key)
+        for key, start in after.starts.items()
+        if abs(start - before.get(key, start)) >= NOTICED_MIN and facts.of(key).state != RUNNING
+    )
     shift = after.finish - finish_before
     if abs(shift) >= NOTICED_MIN:
         lead = f"Done {spoken(abs(shift))} {'later' if shift > 0 else 'sooner'}, {finish}"

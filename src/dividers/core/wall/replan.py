@@ -13,7 +13,7 @@ from dividers.core.order.greedy import first_schedule
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.solve import least_finish, sooner
 from dividers.core.order.times import Times, broken
-from dividers.core.wall.facts import BEGUN, OPEN, RUNNING, Facts
+from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, Facts
 from dividers.core.wall.waits import Ground, Wait, aged, waits_of
 
 WORTH_MIN = 10  # another order is taken only where it ends so much sooner
@@ -21,6 +21,8 @@ TURNS = 6
 SOLVER_S, SOLVER_TASKS = 0.5, 160
 AT_WORK_MIN = 90  # who told something so lately is still there, whatever the hours say
 SOON_MIN = 240
+SLACK_MIN = 1  # plans are in whole minutes, windows to the second
+SOON_DONE_MIN = 5  # what came too late is done within so many minutes of when it can be
 
 
 @dataclass(frozen=True)
@@ -65,7 +67,7 @@ def replan(
     left = sorted(waits)
     if not left:
         return Replan({}, {}, {}, (), True)
-    waits, missed = _given_up(ground, facts, waits, now)
+    waits, missed = _given_up(ground, facts, calendar, waits, now)
     tasks = [_left(ground, facts, number, waits[number], now) for number in left]
     place = {number: turn for turn, number in enumerate(left)}
     between = list(_lags_left(ground, facts, place, tasks))
@@ -75,14 +77,19 @@ def replan(
         return Replan({}, {}, {}, tuple(missed), False, False)
     times: Times | None = None
     kept = False
+    ahead = any(
+        facts.of(task.key).state == DONE and before[task.key] + task.minutes > now + WORTH_MIN
+        for task in ground.tasks
+        if before and task.key in before
+    )
     for held, eased in _eased(tasks, lags, now):
-        times, kept = _placed(held, eased, hours, painters, before, ends)
+        times, kept = _placed(held, eased, hours, painters, before, ends, ahead)
         if times is not None:
             break
     if times is None:
         return Replan({}, {}, {}, tuple(missed), False, False)
     for turn, task in enumerate(tasks):
-        if task.end_by is not None and times.end(turn) > task.end_by:
+        if task.end_by is not None and times.end(turn) > task.end_by and all(task.key != m.task for m in missed):
             missed.append(Missed(task.key, float(task.end_by), _clash(task, ground)))
     keys = [task.key for task in times.tasks]
     starts = {key: times.start(turn) for turn, key in enumerate(keys)}
@@ -119,14 +126,16 @@ def _left(ground: Ground, facts: Facts, number: int, wait: Wait, now: float) -> 
         task,
         minutes=minutes,
         not_before=floor(now) if running else max(ceil(wait.ready - 1e-6), floor(now)),
-        end_by=None if wait.by is None or running else floor(wait.by + 1e-6),
+        end_by=None if wait.by is None or running else floor(wait.by + SLACK_MIN),
         running=running,
         split=task.split or fact.state in (RUNNING, BEGUN),
     )
 
 
-def _given_up(ground: Ground, facts: Facts, waits: Mapping[int, Wait], now: float) -> tuple[dict[int, Wait], list[Missed]]:
-    """The waits without what can't be kept any more, and what that was."""
+def _given_up(
+    ground: Ground, facts: Facts, calendar: Calendar, waits: Mapping[int, Wait], now: float
+) -> tuple[dict[int, Wait], list[Missed]]:
+    """The waits with the next best for what can't be kept any more, and what that was."""
     found, missed = dict(waits), []
     for number, wait in waits.items():
         task = ground.tasks[number]
@@ -137,12 +146,13 @@ def _given_up(ground: Ground, facts: Facts, waits: Mapping[int, Wait], now: floa
             if now > wait.by:
                 missed.append(Missed(task.key, wait.by, "It is being done: go on, and look at the edge."))
             continue
-        if max(now, wait.ready) + task.minutes <= wait.by + 1:  # a minute's slack: plans are in whole ones
+        if max(now, wait.ready) + task.minutes <= wait.by + SLACK_MIN:
             continue
-        if now + task.minutes <= wait.by + 1 and wait.ready > now:
+        if now + task.minutes <= wait.by + SLACK_MIN and wait.ready > now:
             continue  # a finger found it wetter than thought: ready and end have moved together
         ready, advice = _next_best(ground, facts, number, wait, now)
-        found[number] = replace(wait, by=None, ready=ready)
+        there = calendar.wall(calendar.at_or_after(ceil(max(ready, now)))) if calendar.spans else max(ready, now)
+        found[number] = replace(wait, by=there + task.minutes + SOON_DONE_MIN, ready=ready)
         missed.append(Missed(task.key, wait.by, advice))
     return found, missed
 
@@ -240,10 +250,12 @@ def _placed(
     painters: int,
     before: Mapping[str, int] | None,
     ends: int | None,
+    ahead: bool,
 ) -> tuple[Times | None, bool]:
     """The schedule to take, and whether it is the one that stood.
 
-    The solver is asked only where the plan would end later than before.
+    The solver is asked only where the plan would end later than before. Hands that are `ahead` of their plan go on at once, though
+    nothing may be gained by it.
     """
     stood = _as_it_stood(tasks, lags, hours, painters, before)
     wished = [before.get(task.key, task.not_before) for task in tasks] if before else None
@@ -257,7 +269,7 @@ def _placed(
     slipped = best is not None and (ends is None or best.finish > ends + WORTH_MIN)
     if best is not None and slipped and best.finish > bound + WORTH_MIN and len(tasks) <= SOLVER_TASKS:
         best = sooner(tasks, lags, hours, painters, best, SOLVER_S)
-    for times in found:
+    for times in reversed(found) if ahead else found:
         if times is not None and best is not None and times.finish <= best.finish + WORTH_MIN:
             return times, times is stood
     return best, False

@@ -1,0 +1,94 @@
+"""Whole days at the wall: a scripted painter with delays, skips, lost answers; every plan on the way is checked from its own numbers."""
+
+import json
+from datetime import timedelta
+
+import pytest
+from day_checker import check_day, check_plan
+from days import MORNING, Clock, Painter, settled
+
+from dividers.services import wall
+from dividers.services.demo import demo_document
+from dividers.services.shelf import put_on_shelf
+from dividers.store import runs
+from dividers.store.database import connect
+from dividers.store.migrate import migrate
+
+
+def job_of(names, painters=1):
+    document = demo_document()
+    document["pieces"] = [piece for piece in document["pieces"] if piece["id"] in names]
+    document["crew"] = {"painters": painters, "start": "2026-10-13T08:00"}
+    return document
+
+
+@pytest.fixture
+def connection():
+    connection = connect(":memory:")
+    migrate(connection)
+    yield connection
+    connection.close()
+
+
+@pytest.mark.parametrize(
+    ("names", "painters", "seed"),
+    [
+        (("booth-front", "prop-trunk"), 1, 1),
+        (("booth-front", "prop-trunk"), 1, 2),
+        (("booth-front", "stage-floor"), 2, 3),
+        (("poster",), 1, 4),
+        (("stage-floor", "poster"), 1, 5),
+        (("foyer-wall",), 2, 6),
+        (("backdrop", "prop-trunk"), 1, 7),
+    ],
+)
+def test_a_day_at_the_wall_is_recorded_as_it_was_and_every_plan_holds(connection, monkeypatch, names, painters, seed):
+    time = Clock(monkeypatch, MORNING)
+    run = settled(connection, put_on_shelf(connection, job_of(names, painters), "a day"))
+    painter = Painter(connection, run, time, seed)
+    painter.checks.append(check_plan)
+    stands = painter.work()
+    check_plan(stands)
+    plans = wall.plans(connection, run)
+    check_day(stands, plans, painter)
+    uids = [row.uid for row in runs.list_events(connection, run.id)]
+    assert len(uids) == len(set(uids)) == painter.count
+    assert [plan.number for plan in plans] == list(range(1, len(plans) + 1))
+
+
+def test_work_done_as_planned_changes_nothing(connection, monkeypatch):
+    time = Clock(monkeypatch, MORNING)
+    run = settled(connection, put_on_shelf(connection, job_of(("booth-front", "prop-trunk")), "a day"))
+    first = wall.standing(connection, run).in_force
+    ends = {key: (first.starts[key], end) for key, end in first.ends.items()}
+    for number, (key, (start, end)) in enumerate(sorted(ends.items(), key=lambda pair: pair[1])):
+        for kind, at in (("start", start), ("done", end)):
+            time.at = MORNING.replace(hour=0) + timedelta(minutes=at)
+            stands = wall.tell(connection, run, [{"kind": kind, "task": key, "uid": f"{kind}-{number}"}])
+            for other, was in stands.in_force.starts.items():
+                if stands.facts.of(other).state == "open":
+                    assert was == first.starts[other], (other, was, first.starts[other])
+    assert not stands.in_force.starts
+    assert stands.in_force.said == "Everything is done."
+
+
+def test_a_run_goes_on_after_the_program_was_started_anew(tmp_path, monkeypatch):
+    time = Clock(monkeypatch, MORNING)
+    connection = connect(tmp_path / "data.sqlite")
+    migrate(connection)
+    run = settled(connection, put_on_shelf(connection, job_of(("prop-trunk",)), "a day"))
+    painter = Painter(connection, run, time, 9, trouble=0.0)
+    for _ in range(3):
+        stands = painter.stands()
+        key, start = painter.next_task(stands)
+        painter._wait_until(stands.ground.moment(start))
+        painter._do(stands, key)
+    before = painter.stands()
+    connection.close()
+    wall._work.cache_clear()
+    again = connect(tmp_path / "data.sqlite")
+    after = wall.standing(again, runs.find_run(again, run.id))
+    assert after.facts == before.facts
+    assert after.in_force == before.in_force
+    assert json.dumps([vars(t) for t in after.timers]) == json.dumps([vars(t) for t in before.timers])
+    again.close()
