@@ -1,0 +1,252 @@
+import io
+import json
+
+import pytest
+from days import MORNING, Clock, settled
+from jobs import wall as plain_wall
+from PIL import Image
+
+from dividers.core.errors import BadInput, NotFound
+from dividers.core.evidence import Count, Ground
+from dividers.formats.photos import cleaned
+from dividers.services import editing, evidence, logbook, ordering, patches, practice, proposals, wall
+from dividers.services.shelf import delete_job, put_on_shelf
+from dividers.store import logbook as store
+from dividers.store import patches as cells
+from dividers.store.database import connect
+from dividers.store.migrate import migrate
+
+ROUGH = Ground("rough", "delicate", False, "caulk")
+
+
+@pytest.fixture
+def connection():
+    connection = connect(":memory:")
+    migrate(connection)
+    yield connection
+    connection.close()
+
+
+@pytest.fixture
+def job_id(connection):
+    document = plain_wall(method={"seal": "caulk", "coats": {"ink": 1}, "paint": {"ink": "paint"}}, pattern={"count": 4})
+    document["pieces"][0]["surface"]["texture"] = "rough"
+    document["products"]["delicate"]["adhesion"] = "delicate"
+    document["products"]["paint"] = {"kind": "paint", "wet_edge": "25 min", "touch_dry": "40 min"}
+    return put_on_shelf(connection, document, "a rough wall")
+
+
+def picture(size=(80, 60), **save):
+    out = io.BytesIO()
+    Image.new("RGB", size, "#884422").save(out, **{"format": "JPEG", **save})
+    return out.getvalue()
+
+
+def add(connection, job_id, folder, photo=None, **typed):
+    return logbook.add_finding(connection, job_id, {"round": "wall/1", **typed}, photo, folder)
+
+
+def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
+    document = editing.open_job(connection, job_id).revision.document
+    assert evidence.informed(connection, document) == document
+    plain = wall.planned_work(document)[1].choices["Wall"][0]
+    strips = logbook.rounds_of(connection, job_id)[0].strips
+    add(connection, job_id, tmp_path, edge="all-clean")
+    add(connection, job_id, tmp_path, clean="1", bleed=str(strips - 1))
+    found = store.list_findings(connection, job_id)
+    assert [(f.clean, f.bleed, f.seal, f.edge) for f in found] == [
+        (strips, 0, "caulk", "clean"),
+        (1, strips - 1, "caulk", "bleed"),
+    ]
+    assert evidence.counts(connection) == {ROUGH: Count(strips + 1, 2 * strips, 2)}
+    told = wall.planned_work(evidence.informed(connection, document))[1].choices["Wall"][0]
+    reasons = [str(reason) for reason in told.forecast.bleed.reasons]
+    assert f"your logbook: {strips + 1} of {2 * strips} strips clean on rough ground, delicate tape, with caulk" in reasons[-1]
+    assert told.forecast.bleed.points != plain.forecast.bleed.points
+    assert ordering.order_for(evidence.informed(connection, document), 20.0) is not None
+
+
+def test_a_strip_told_with_its_round_counts_once(connection, job_id, tmp_path):
+    add(connection, job_id, tmp_path, strip="2", edge="bleed", repair="touched up", minutes="4,5")
+    assert evidence.counts(connection) == {ROUGH: Count(0, 1, 1)}
+    finding = add(connection, job_id, tmp_path, clean="2", bleed="1")
+    assert evidence.counts(connection) == {ROUGH: Count(2, 3, 1)}
+    logbook.remove_finding(connection, job_id, finding)
+    assert evidence.counts(connection) == {ROUGH: Count(0, 1, 1)}
+    logbook.remove_finding(connection, job_id, finding, back=True)
+    assert evidence.counts(connection) == {ROUGH: Count(2, 3, 1)}
+    delete_job(connection, job_id)
+    assert evidence.counts(connection) == {}
+
+
+@pytest.mark.parametrize(
+    ("typed", "field"),
+    [
+        ({}, "clean"),
+        ({"clean": "many"}, "clean"),
+        ({"clean": "900"}, "clean"),
+        ({"strip": "77", "edge": "clean"}, "strip"),
+        ({"strip": "1"}, "edge"),
+        ({"clean": "1", "lift": "6B"}, "lift"),
+        ({"clean": "1", "lift_percent": "120"}, "lift_percent"),
+        ({"clean": "1", "bridge": "maybe"}, "bridge"),
+        ({"clean": "1", "minutes": "-3"}, "minutes"),
+        ({"clean": "1", "note": "x" * 501}, "note"),
+    ],
+)
+def test_what_a_finding_cannot_be_is_said_at_its_field(connection, job_id, tmp_path, typed, field):
+    with pytest.raises(logbook.BadForm) as bad:
+        add(connection, job_id, tmp_path, **typed)
+    assert field in bad.value.faults
+    assert store.list_findings(connection) == []
+
+
+def test_a_photo_is_made_small_and_keeps_nothing_but_the_picture(connection, job_id, tmp_path):
+    exif = Image.Exif()
+    exif[0x010F] = "Some camera"
+    exif[0x0112] = 6  # lies on its side
+    exif.get_ifd(0x8825)[1] = "N"
+    exif.get_ifd(0x8825)[2] = (52.0, 30.0, 11.0)
+    photo = picture((2400, 1800), exif=exif.tobytes(), comment=b"a secret")
+    assert b"Some camera" in photo
+    finding = add(connection, job_id, tmp_path / "photos", photo, clean="1")
+    (file,) = (tmp_path / "photos").iterdir()
+    assert logbook.photo_file(connection, finding, tmp_path / "photos") == file
+    kept = file.read_bytes()
+    with Image.open(file) as image:
+        assert image.size == (1200, 1600)
+        assert not image.getexif()
+    assert b"Some camera" not in kept and b"Exif" not in kept and b"secret" not in kept
+    with pytest.raises(NotFound):
+        logbook.photo_file(connection, 99, tmp_path / "photos")
+
+
+def bomb():
+    out = io.BytesIO()
+    Image.new("1", (12000, 12000)).save(out, "PNG")
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("content", "message"),
+    [
+        (lambda: b"", "Choose a photo first"),
+        (lambda: b"<svg onload='x()'/>", "no photo"),
+        (lambda: b"GIF89a" + bytes(200), "no photo"),
+        (lambda: picture()[:300], "no photo|damaged"),
+        (lambda: picture((900, 900), format="PNG")[:-200], "damaged"),
+        (lambda: picture() + b"x" * 21_000_000, "at most 20"),
+        (bomb, "more than can be taken|no photo"),
+    ],
+)
+def test_hostile_and_broken_uploads_are_refused(content, message):
+    with pytest.raises(BadInput, match=message):
+        cleaned(content())
+
+
+def test_touching_up_sign_off_and_what_went_in(connection, job_id):
+    logbook.add_touch_up(connection, job_id, {"piece": "wall", "what": "bleed, third stripe", "colour": "ink"})
+    with pytest.raises(logbook.BadForm, match="Say what is to be done"):
+        logbook.add_touch_up(connection, job_id, {"piece": "wall", "what": " "})
+    (todo,) = store.list_touch_ups(connection, job_id)
+    logbook.settle_touch_up(connection, job_id, todo.id, True, "6")
+    assert store.list_touch_ups(connection, job_id)[0].minutes == 6
+    logbook.sign_off(connection, job_id, {"piece": "wall", "name": "Wren", "words": "even at 1 m"})
+    assert store.list_sign_offs(connection, job_id)[0].name == "Wren"
+    logbook.sign_off(connection, job_id, {"piece": "wall", "name": ""})
+    assert store.list_sign_offs(connection, job_id) == []
+    logbook.add_used(connection, job_id, {"item": "Ink", "batch": "B 50%_7", "price": "12,50", "currency": "EUR"})
+    assert [(u.price, u.batch) for u in store.list_used(connection, job_id)] == [("12.50", "B 50%_7")]
+    assert [hit.what for hit in logbook.search(connection, "50%_7 ink")] == ["used"]
+    assert logbook.search(connection, "50x") == []
+    assert {hit.what for hit in logbook.search(connection, "wall third")} == {"touch-up"}
+
+
+def test_own_figures_are_proposed_and_taken_only_when_asked(connection, job_id, monkeypatch):
+    time = Clock(monkeypatch, MORNING)
+    run = settled(connection, job_id)
+    stands = wall.standing(connection, run)
+    for number, task in enumerate(stands.tasks):
+        if task.kind in ("base", "coat", "pull"):
+            wall.tell(connection, run, [{"kind": "start", "task": task.key, "uid": f"s{number}"}])
+            time.on(task.minutes * 2)
+            wall.tell(connection, run, [{"kind": "done", "task": task.key, "uid": f"d{number}"}])
+            if task.kind == "coat":
+                pull = next(t.key for t in stands.tasks if t.kind == "pull" and t.batch == task.batch)
+                time.on(12)
+                wall.tell(connection, run, [{"kind": "touch", "task": pull, "uid": f"t{number}", "body": {"result": "dry"}}])
+    logbook.add_measured(connection, job_id, {"tape": "delicate", "strips": "10", "length": "352 mm"})
+    found = {proposal.key: proposal for proposal in proposals.proposals(connection, job_id)}
+    assert found["painted_m2_per_h"].proposed == "4"
+    assert found["width"].proposed == "35.2 mm"
+    assert found["touch_dry"].proposed == "12 min"
+    before = editing.open_job(connection, job_id).document["products"]["delicate"]["width"]
+    proposals.settle(connection, job_id, found["painted_m2_per_h"].id, False)
+    assert "painted_m2_per_h" not in {p.key for p in proposals.proposals(connection, job_id)}
+    assert editing.open_job(connection, job_id).document["products"]["delicate"]["width"] == before == "36 mm"
+    said = proposals.settle(connection, job_id, found["width"].id, True)
+    assert said == "delicate: 35.2 mm from now on, in this job and the cupboard."
+    assert editing.open_job(connection, job_id).document["products"]["delicate"]["width"] == "35.2 mm"
+    assert "width" not in {p.key for p in proposals.proposals(connection, job_id)}
+    with pytest.raises(NotFound):
+        proposals.settle(connection, job_id, found["width"].id, True)
+
+
+def test_a_grid_of_patches_becomes_evidence(connection):
+    typed = {
+        "title": "Behind the booth",
+        "texture": "rough",
+        "tapes": "delicate tape\nstrong swelling-edge tape",
+        "waits": "0, 45 min",
+    }
+    patch = patches.plan(connection, typed, {"seals": ["caulk", "none"]})
+    grid = cells.list_cells(connection, patch)
+    assert [(c.tape, c.adhesion, c.swelling_edge, c.seal, c.wait_min) for c in grid][:2] == [
+        ("delicate tape", "delicate", 0, "caulk", 0),
+        ("delicate tape", "delicate", 0, "caulk", 45),
+    ]
+    assert len(grid) == 8
+    patches.tell(connection, patch, 2, {"act": "painted"})
+    cell = cells.list_cells(connection, patch)[1]
+    assert patches.due_at(cell) > cell.painted_at
+    patches.tell(connection, patch, 2, {"act": "pulled", "edge": "clean", "lift": "5B"})
+    patches.tell(connection, patch, 1, {"act": "painted"})
+    patches.tell(connection, patch, 1, {"act": "pulled", "edge": "slight"})
+    assert evidence.counts(connection) == {ROUGH: Count(1, 2, 2)}
+    patches.retire(connection, patch, True)
+    assert evidence.counts(connection) == {}
+    with pytest.raises(logbook.BadForm) as bad:
+        patches.plan(connection, {"title": "", "tapes": "", "waits": "soon"}, {})
+    assert set(bad.value.faults) == {"title", "tapes", "seals", "waits"}
+    with pytest.raises(logbook.BadForm, match="at most 60"):
+        patches.plan(connection, typed | {"tapes": "\n".join(map(str, range(30)))}, {"seals": ["caulk", "none"]})
+
+
+@pytest.mark.parametrize("kind", ["read", "place", "side", "pull", "seal"])
+def test_practice_scores_by_the_rules_and_explains(connection, job_id, kind):
+    for seed in range(12):
+        asked, *_ = practice.exercise(connection, kind, seed, job_id if seed % 3 == 0 else None)
+        again, *_ = practice.exercise(connection, kind, seed, job_id if seed % 3 == 0 else None)
+        assert asked == again
+        of = job_id if seed % 3 == 0 else None
+        assert practice.answer(connection, kind, seed, of, asked.answer).right
+        if asked.options:
+            assert asked.answer in asked.options
+            wrong = next(option for option in asked.options if option != asked.answer)
+            score = practice.answer(connection, kind, seed, of, wrong)
+            assert not score.right and asked.answer in score.said
+        else:
+            slipped, said = asked.slips[0]
+            score = practice.answer(connection, kind, seed, of, f"{float(slipped)} mm")
+            assert slipped == asked.true_mm or (not score.right and score.said.lower().startswith(said[:20].lower()))
+            with pytest.raises(BadInput):
+                practice.answer(connection, kind, seed, of, "about there")
+    assert practice.tally(connection)[kind] == (12, 24)
+
+
+def test_the_logbook_is_about_the_job_as_it_was_painted(connection, job_id, monkeypatch):
+    Clock(monkeypatch, MORNING)
+    settled(connection, job_id)
+    editing.edit_piece(connection, job_id, "wall", "tape", 1, {"method.seal": "base"}, {})
+    assert logbook.rounds_of(connection, job_id)[0].choice.seal.method == "caulk"
+    assert json.loads(logbook.document_of(connection, job_id))["pieces"][0]["method"]["seal"] == "caulk"
