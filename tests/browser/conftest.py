@@ -1,21 +1,14 @@
 """A real server on its own port with the demo on its shelf, and Debian's Chromium."""
 
 import shutil
-import threading
 
 import pytest
-from werkzeug.serving import WSGIRequestHandler, make_server
+from server import serving
 
 from dividers.services.demo import load_demo
 from dividers.services.opening import open_data
-from dividers.web.app import create_app
 
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
-
-
-class Quiet(WSGIRequestHandler):
-    def log_request(self, *args):
-        """Say nothing for each request."""
 
 
 @pytest.fixture(scope="session")
@@ -29,12 +22,8 @@ def address(tmp_path):
     connection = open_data(tmp_path)
     load_demo(connection)
     connection.close()
-    server = make_server("127.0.0.1", 0, create_app(tmp_path), threaded=True, request_handler=Quiet)
-    thread = threading.Thread(target=server.serve_forever, kwargs={"poll_interval": 0.02}, daemon=True)
-    thread.start()
-    yield f"http://127.0.0.1:{server.port}"
-    server.shutdown()
-    server.server_close()
+    with serving(tmp_path) as found:
+        yield found
 
 
 @pytest.fixture

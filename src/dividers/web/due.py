@@ -4,7 +4,7 @@ import sqlite3
 
 from flask import Flask
 
-from dividers.services.clock import moment
+from dividers.services import clock
 from dividers.services.wall import Due
 from dividers.services.wall import nearest_due as nearest
 from dividers.web.database import connection
@@ -19,7 +19,7 @@ def nearest_due() -> Due | None:
 
 
 def now_ms() -> int:
-    return round(moment().timestamp() * 1000)
+    return round(clock.moment().timestamp() * 1000)
 
 
 def register(app: Flask) -> None:

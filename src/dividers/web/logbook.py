@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from flask import Blueprint, Response, current_app, flash, redirect, render_template, request, send_file, url_for
+from flask import Blueprint, Response, current_app, flash, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
@@ -178,7 +178,7 @@ def settle_proposal(job_id: int) -> ResponseReturnValue:
 @blueprint.get("/photos/<int:photo_id>.jpg")
 def photo(photo_id: int) -> ResponseReturnValue:
     """A photo, as it was written anew when it came in."""
-    response = send_file(logbook.photo_file(connection(), photo_id, photo_folder()), mimetype="image/jpeg")
+    response = Response(logbook.photo_file(connection(), photo_id, photo_folder()).read_bytes(), mimetype="image/jpeg")
     response.headers["Content-Security-Policy"] = "default-src 'none'; sandbox"
     response.headers["Cache-Control"] = "private, max-age=86400"
     return response

@@ -427,8 +427,10 @@
       const answer = await fetch(heldAt);
       if (!answer.ok) throw new Error("not now");
       held = await answer.json();
+      const asked = new URLSearchParams(location.search).get("task");
+      if (asked && asked !== current && held.steps[asked]) go(asked, false);
+      else dress();
       wall.dataset.ready = "yes";
-      dress();
     } catch { online = false; line(); setTimeout(hold, 5000); }
   };
   dress();

@@ -1,0 +1,244 @@
+"""At the wall on a phone: a whole round by thumb, clocks, no connection for a while, two phones, a program started anew."""
+
+import json
+import re
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from axe import violations
+from days import settled
+from playwright.sync_api import expect
+from server import serving
+
+from dividers.services import clock
+from dividers.services.demo import demo_document
+from dividers.services.opening import open_data
+from dividers.services.shelf import put_on_shelf
+
+PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True}
+WALL = "/jobs/1/wall"
+
+
+class Time:
+    """The server's clock and the phones' clocks, moved together."""
+
+    def __init__(self, monkeypatch):
+        self.at = datetime.now(UTC).replace(hour=8, minute=0, second=0, microsecond=0)
+        self.pages = []
+        monkeypatch.setattr(clock, "moment", lambda: self.at)
+
+    def on(self, minutes):
+        self.at += timedelta(minutes=minutes)
+        for page in self.pages:
+            page.clock.set_fixed_time(self.at)
+
+
+@pytest.fixture
+def time(monkeypatch):
+    return Time(monkeypatch)
+
+
+@pytest.fixture
+def folder(tmp_path, time):
+    """A job of one striped panel, wet-pulled, begun at the wall."""
+    document = demo_document()
+    document["pieces"] = [piece for piece in document["pieces"] if piece["id"] == "prop-trunk"]
+    document["pieces"][0] |= {"copies": 1}
+    document["pieces"][0]["method"]["coats"] = {"night": 1, "brass": 1}
+    document["crew"] = {"painters": 2, "days": ["mon", "tue", "wed", "thu", "fri", "sat", "sun"], "hours": [["06:00", "22:00"]]}
+    connection = open_data(tmp_path)
+    settled(connection, put_on_shelf(connection, document, "a trunk"))
+    connection.close()
+    return tmp_path
+
+
+@pytest.fixture
+def phone(browser, time):
+    """Opens phones; each fails the test when its script complains."""
+    opened, complaints = [], []
+
+    def open_phone(address, **more):
+        context = browser.new_context(**PHONE, **more)
+        page = context.new_page()
+        page.set_default_timeout(8000)
+        page.on("pageerror", lambda error: complaints.append(str(error)))
+        page.clock.install(time=time.at)
+        page.clock.resume()
+        time.pages.append(page)
+        opened.append(context)
+        page.goto(address)
+        expect(page.locator("#wall")).to_have_attribute("data-ready", "yes")
+        return page
+
+    yield open_phone
+    for context in opened:
+        context.close()
+    assert complaints == []
+
+
+def press(page, name):
+    page.get_by_role("button", name=name, exact=True).click()
+
+
+def title(page, words):
+    expect(page.locator("#step-title")).to_contain_text(words)
+
+
+def tick_all(page):
+    ticks = page.locator(".ticks button[aria-pressed='false']")
+    for _ in range(ticks.count()):
+        page.locator(".ticks .current button").click()
+    expect(ticks).to_have_count(0)
+
+
+def test_a_round_by_thumb_with_its_clocks(folder, phone, time):
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}")
+        assert violations(page) == []
+        assert page.evaluate("document.documentElement.scrollWidth") == 390
+        for button in page.locator(".wall-bar button:visible, .ticks button").all()[:6]:
+            assert button.bounding_box()["height"] >= 44
+        title(page, "Base coat 1")
+        press(page, "Begin")
+        expect(page.locator("[data-slot=state]")).to_have_text("running")
+        time.on(6)
+        press(page, "Done")
+        expect(page.locator("#due")).to_contain_text("dry for marks")
+        title(page, "Make")
+        expect(page.locator("[data-slot=wait]")).to_contain_text("must be dry to the touch")
+        time.on(200)
+        press(page, "Begin")
+        expect(page.locator(".wall-drawing .tick.aim")).to_have_count(1)
+        tick_all(page)
+        press(page, "Done")
+        title(page, "Round 1: lay and press")
+        time.on(2500)
+        press(page, "Begin")
+        press(page, "Done")
+        title(page, "coat 1 of old brass")
+        press(page, "Begin")
+        expect(page.locator(".keep-check")).to_contain_text("of this round not ticked")
+        assert violations(page) == []
+        press(page, "They are on: tick them")
+        expect(page.locator(".keep-check")).to_be_hidden()
+        expect(page.locator("#due")).to_contain_text("window closes")
+        time.on(2)
+        press(page, "Done")
+        title(page, "pull the tape")
+        left = page.locator("#due .due-left").inner_text()
+        assert re.fullmatch(r"\d+:\d\d", left), left
+        assert left in page.title() or "window closes" in page.title()
+        press(page, "Wet")
+        time.on(60)
+        expect(page.locator("#due")).to_contain_text("the window is over", timeout=10_000)
+        expect(page.locator("[data-slot=missed]")).to_contain_text("touch-dry")
+        press(page, "Begin")
+        press(page, "Done")
+        expect(page.locator("#line")).to_have_text("Saved")
+        press(page, "Take it back")
+        expect(page.locator("#line")).to_have_text("Saved")
+        page.reload()
+        page.get_by_text(re.compile("^All 6 steps")).click()
+        page.get_by_role("link", name=re.compile("pull the tape")).last.click()
+        expect(page.locator("[data-slot=state]")).to_have_text("running")
+
+
+def test_without_a_connection_the_page_goes_on_and_tells_later_once(folder, phone, time):
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}")
+        expect(page.locator("#line")).to_have_text("Saved")
+        page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        page.reload()
+        expect(page.locator("#wall")).to_have_attribute("data-ready", "yes")
+        page.context.set_offline(True)
+        press(page, "Begin")
+        time.on(5)
+        press(page, "Done")
+        expect(page.locator("#line")).to_have_text("No connection: 2 kept here")
+        expect(page.locator("#due")).to_contain_text("dry")
+        title(page, "Make")
+        page.reload()  # the page itself comes from what was kept
+        expect(page.locator("#line")).to_have_text(re.compile("No connection"))
+        title(page, "Make")
+        time.on(90)
+        page.context.set_offline(False)
+        expect(page.locator("#line")).to_have_text("Saved", timeout=12_000)
+        state = json.loads(page.evaluate(f"fetch('{WALL}/state').then((answer) => answer.text())"))
+        assert state["events"] == 2
+        base = next(task for key, task in state["tasks"].items() if "/base/" in key)
+        assert (base["ended"] - base["started"]) / 60_000 == pytest.approx(5, abs=0.2)
+
+
+def test_two_phones_see_each_other_and_the_first_word_stands(folder, phone, time):
+    with serving(folder) as address:
+        one, two = phone(f"{address}{WALL}"), phone(f"{address}{WALL}?painter=2")
+        press(one, "Begin")
+        title(two, "Base coat 1")
+        expect(two.locator("[data-slot=state]")).to_have_text("running", timeout=12_000)
+        two.context.set_offline(True)
+        press(two, "Done")
+        time.on(3)
+        press(one, "Done")
+        expect(one.locator("#line")).to_have_text("Saved")
+        two.context.set_offline(False)
+        expect(two.locator("#said")).to_contain_text("It was done already", timeout=12_000)
+        state = json.loads(one.evaluate(f"fetch('{WALL}/state').then((answer) => answer.text())"))
+        base = next(task for key, task in state["tasks"].items() if "/base/" in key)
+        assert (base["painter"], base["state"]) == (1, "done")
+
+
+def test_clocks_go_on_when_the_program_is_started_anew(folder, phone, time):
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}")
+        press(page, "Begin")
+        time.on(5)
+        press(page, "Done")
+        expect(page.locator("#due")).to_contain_text("dry for marks")
+        expect(page.locator("#line")).to_have_text("Saved")
+        port = int(address.rsplit(":", 1)[1])
+    time.on(10)
+    with serving(folder, port) as address:
+        page.goto(f"{address}/jobs")
+        expect(page.locator("#due")).to_contain_text("dry for marks")
+        before = page.locator("#due .due-left").inner_text()
+        page.goto(f"{address}{WALL}")
+        expect(page.locator("#timers .timer").first).to_contain_text("dry for marks")
+        assert page.locator("#due .due-left").inner_text() == before
+
+
+def test_the_logbook_takes_a_place_from_the_drawing_and_shows_the_chance(sheet, address):
+    sheet.goto(f"{address}/jobs/1/logbook?piece=stage-floor")
+    assert violations(sheet) == []
+    strip = sheet.locator("#drawing [data-link^=s]").first
+    strip.click(force=True)
+    number = strip.get_attribute("data-link")[1:]
+    expect(sheet.get_by_label("Strip number")).to_have_value(number)
+    sheet.get_by_label("Repair").fill("a damp swab")
+    sheet.locator("#finding").get_by_role("button", name="Write it down", exact=True).click()
+    expect(sheet.locator("#findings")).to_contain_text(f"strip {number}")
+    expect(sheet.locator("#drawing .pin text")).to_have_text("1")
+    expect(sheet.locator(".chances")).to_contain_text("0 of 1 strips clean")
+    sheet.get_by_role("button", name="Take out finding 1").click()
+    expect(sheet.locator("#findings")).to_contain_text("Nothing yet")
+    sheet.get_by_role("button", name="Put it back").click()
+    expect(sheet.locator("#findings")).to_contain_text("a damp swab")
+    sheet.get_by_role("link", name="Record to print").first.click()
+    expect(sheet.locator("h1")).to_contain_text("record of the work")
+    assert violations(sheet) == []
+
+
+def test_patches_and_practice_are_worked_by_their_pages(sheet, address):
+    sheet.goto(f"{address}/patches")
+    sheet.get_by_label("What and where").fill("behind the booth")
+    sheet.get_by_label("Tapes, one a line").fill("delicate tape")
+    sheet.get_by_label("clear caulk, rubbed in").check()
+    sheet.get_by_role("button", name="Lay it out").click()
+    sheet.get_by_role("button", name="Painted now").click()
+    sheet.get_by_label("Edge").select_option("slight")
+    sheet.get_by_role("button", name="Pulled").click()
+    expect(sheet.locator(".patch")).to_contain_text("slight")
+    assert violations(sheet) == []
+    sheet.goto(f"{address}/practice?kind=side&seed=1")
+    assert violations(sheet) == []
+    sheet.locator(".answers button").first.click()
+    expect(sheet.locator(".verdict")).to_be_visible()

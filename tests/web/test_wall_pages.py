@@ -1,0 +1,217 @@
+"""At the wall and the logbook without a script: forms do it all; what a phone sends is checked."""
+
+import io
+import json
+import re
+
+import pytest
+from days import MORNING, Clock, settled
+from PIL import Image
+
+from dividers.services.demo import demo_document
+from dividers.services.opening import open_data
+from dividers.services.shelf import put_on_shelf
+from dividers.store import runs
+from dividers.web.app import create_app
+
+WALL = "/jobs/1/wall"
+
+
+@pytest.fixture
+def client(tmp_path, monkeypatch):
+    Clock(monkeypatch, MORNING)
+    document = demo_document()
+    document["pieces"] = [piece for piece in document["pieces"] if piece["id"] == "prop-trunk"]
+    document["crew"] = {"painters": 2, "start": "2026-10-13T08:00"}
+    connection = open_data(tmp_path)
+    settled(connection, put_on_shelf(connection, document, "a trunk"))
+    connection.close()
+    app = create_app(tmp_path)
+    app.config["WTF_CSRF_ENABLED"] = False
+    return app.test_client()
+
+
+def page(client, address=WALL, **asked):
+    response = client.get(address, query_string=asked or None)
+    assert response.status_code == 200, response.get_data(as_text=True)[:500]
+    return response.get_data(as_text=True)
+
+
+def steps(client):
+    return [key.replace("&#39;", "'") for key in re.findall(r'data-step="([^"]+)"', page(client))]
+
+
+def kind(client, name):
+    return next(key for key in steps(client) if f"/{name}/" in key)
+
+
+def state(client):
+    return client.get(f"{WALL}/state").get_json()
+
+
+def tell(client, **data):
+    return client.post(f"{WALL}/tell", data=data)
+
+
+def test_a_step_is_begun_and_done_by_forms_alone(client):
+    first = steps(client)[0]
+    assert 'class="step is-open"' in page(client)
+    assert tell(client, kind="start", task=first).status_code == 303
+    assert 'class="step is-running"' in page(client, task=first)
+    tell(client, kind="done", task=first)
+    shown = page(client)
+    assert f'data-task="{first}"' not in shown
+    assert "Take it back" in shown
+    taken_back = re.search(r'name="of" value="([^"]+)"', shown).group(1)
+    tell(client, kind="undo", of=taken_back)
+    assert state(client)["tasks"][first]["state"] == "running"
+
+
+def test_the_first_coat_asks_for_strips_that_nobody_ticked(client):
+    coat, tape = kind(client, "coat"), kind(client, "tape")
+    tell(client, kind="toggle", task=tape, item="s1")
+    response = tell(client, kind="start", task=coat)
+    asked = response.get_data(as_text=True)
+    needed = len(re.search(r'data-needs="([^"]+)"', asked).group(1).split())
+    assert response.status_code == 422
+    assert f"{needed - 1} strips of this round not ticked: 2, 3, 4," in asked
+    assert state(client)["tasks"][coat]["state"] == "open"
+    tell(client, kind="start", task=coat, anyway="tick")
+    assert len(state(client)["ticks"][tape]) == needed
+    assert state(client)["tasks"][coat]["state"] == "running"
+    tell(client, kind="toggle", task=tape, item="s1")
+    assert "s1" not in state(client)["ticks"][tape]
+
+
+def test_bad_input_is_said_and_loses_nothing(client):
+    response = tell(client, kind="air", task=steps(client)[0], temperature="warm", humidity="50")
+    assert response.status_code == 422
+    assert "is no temperature: type a number, like 21" in response.get_data(as_text=True)
+    assert tell(client, kind="skip", task=steps(client)[0], reason=" ").status_code == 422
+
+
+def test_a_queue_is_taken_in_order_and_once(client):
+    run = state(client)["run"]
+    one, two = steps(client)[:2]
+    queue = [
+        {"kind": "start", "task": one, "uid": "a1", "at": "2026-10-13T08:00:00Z"},
+        {"kind": "done", "task": one, "uid": "a2", "at": "2026-10-13T08:00:00Z"},
+        {"kind": "fly", "task": one, "uid": "a3"},
+        {"kind": "start", "task": two, "uid": "a4", "painter": 2},
+    ]
+    answer = client.post(f"{WALL}/events?run={run}", json=queue).get_json()
+    assert answer["settled"] == ["a1", "a2", "a3", "a4"]
+    assert list(answer["faults"]) == ["a3"]
+    again = client.post(f"{WALL}/events?run={run}", json=queue).get_json()
+    assert (again["events"], again["plan"]) == (3, answer["plan"])
+    assert (again["tasks"][one]["state"], again["tasks"][two]["painter"]) == ("done", 2)
+    same = client.get(f"{WALL}/state?have={again['run']}.{again['events']}.{again['plan']}").get_json()
+    assert set(same) == {"now", "same"}
+    for bad in ({"kind": "start"}, [1, 2], "x"):
+        assert client.post(f"{WALL}/events?run={run}", json=bad).status_code == 422
+    assert client.post(f"{WALL}/events?run=99", json=[]).status_code == 404
+
+
+def test_two_painters_have_their_own_thread(client):
+    one = steps(client)[0]
+    tell(client, kind="start", task=one, painter=1)
+    mine = re.search(r'data-task="([^"]+)"', page(client, painter=1)).group(1)
+    other = re.search(r'data-task="([^"]+)"', page(client, painter=2)).group(1)
+    assert mine == one
+    assert 'name="painter" value="2" aria-pressed="true"' in page(client, painter=2)
+    assert other
+
+
+def test_what_is_due_stands_on_every_page(client):
+    base = kind(client, "base")
+    tell(client, kind="start", task=base)
+    tell(client, kind="done", task=base)
+    for address in ("/jobs", "/cupboard", "/jobs/1/prop-trunk/tape", "/practice", "/due"):
+        assert re.search(r'class="due-words">Prop trunk drawer: dry for base coat 2', page(client, address)), address
+    held = client.get(f"{WALL}/held").get_json()
+    assert set(held["steps"]) == set(steps(client))
+    assert all('class="step' in step for step in held["steps"].values())
+    client.post(f"{WALL}/end")
+    assert "due-words" not in page(client, "/jobs")
+    assert "Begin at the wall" in page(client)
+
+
+def test_the_plans_so_far_and_the_pages_of_the_logbook_show(client):
+    tell(client, kind="skip", task=steps(client)[0], reason="was done yesterday")
+    assert "Plan 1" in page(client, f"{WALL}/plans")
+    assert "was done yesterday" in page(client, "/jobs/1/record")
+    for address in ("/jobs/1/logbook", "/logbook?q=trunk", "/patches", "/jobs/1/record.csv", "/jobs/1/record.json"):
+        policy = client.get(address).headers["Content-Security-Policy"]
+        assert "default-src 'self'" in policy
+        assert not re.search(r"<script(?![^>]*src=)|\sstyle=|\son[a-z]+=", page(client, address))
+
+
+def test_a_finding_with_a_photo_is_kept_and_served_safely(client):
+    picture = io.BytesIO()
+    Image.new("RGB", (3000, 2000), "#446688").save(picture, "JPEG", quality=100)
+    typed = {
+        "round": "prop-trunk/1",
+        "clean": "20",
+        "bleed": "2",
+        "note": "at the handle",
+        "photo": (io.BytesIO(picture.getvalue()), "../../x.svg"),
+    }
+    response = client.post("/jobs/1/logbook/findings", data=typed, content_type="multipart/form-data")
+    assert response.status_code == 303
+    shown = page(client, "/jobs/1/logbook")
+    assert "20 clean, 2 bled" in shown
+    photo = client.get(re.search(r'src="(/photos/\d+\.jpg)"', shown).group(1))
+    assert (photo.mimetype, photo.headers["X-Content-Type-Options"]) == ("image/jpeg", "nosniff")
+    assert "sandbox" in photo.headers["Content-Security-Policy"]
+    assert client.get("/photos/7.jpg").status_code == 404
+    bad = client.post(
+        "/jobs/1/logbook/findings", data=typed | {"photo": (io.BytesIO(b"<html>"), "x.jpg")}, content_type="multipart/form-data"
+    )
+    assert bad.status_code == 422
+    again = bad.get_data(as_text=True)
+    assert "no photo that can be taken" in again
+    assert 'value="at the handle"' in again
+    assert "at the handle" in page(client, "/logbook?q=handle")
+
+
+@pytest.mark.parametrize(
+    ("address", "data", "said"),
+    [
+        ("touch-ups", {"piece": "prop-trunk", "what": ""}, "Say what is to be done"),
+        ("used", {"item": "", "price": "ten"}, "Say what was used"),
+        ("measured", {"tape": "narrow tape", "strips": "10", "length": "wide"}, "wide"),
+        ("findings", {"round": "prop-trunk/1", "clean": "99999"}, "isn’t a number of strips|isn&#39;t a number of strips"),
+    ],
+)
+def test_faults_of_the_logbooks_forms_stand_at_their_fields(client, address, data, said):
+    response = client.post(f"/jobs/1/logbook/{address}", data=data)
+    assert response.status_code == 422
+    assert re.search(said, response.get_data(as_text=True))
+
+
+def test_practice_answers_and_explains(client):
+    shown = page(client, "/practice?kind=seal&seed=3")
+    option = re.search(r'name="answer" value="([^"]+)"', shown).group(1)
+    answered = client.post("/practice", data={"kind": "seal", "seed": "3", "answer": option}).get_data(as_text=True)
+    assert re.search(r"Right\.|Not this time\.", answered)
+    bad = client.post("/practice", data={"kind": "read", "seed": "3", "answer": "about 3"})
+    assert bad.status_code == 422
+    assert 'aria-invalid="true"' in bad.get_data(as_text=True)
+
+
+def test_hostile_events_are_never_an_error_of_the_program(client, tmp_path):
+    run = state(client)["run"]
+    for event in (
+        {"kind": "tick", "task": "x" * 5000, "uid": "b1", "body": {"item": ["a"]}},
+        {"kind": "tick", "task": "prop-trunk/mark/-/-/-/-", "uid": "b2", "body": {"item": "m999999999"}},
+        {"kind": "undo", "uid": "b3", "body": {"of": "b3"}},
+        {"kind": "done", "task": steps(client)[0], "uid": "b4", "body": {"unticked": "many"}},
+        {"kind": "air", "uid": "b5", "body": {"temperature": {"a": 1}, "humidity": None}},
+        {"kind": "start", "uid": "b6", "at": "9999-99-99"},
+        {"kind": "start", "uid": "b7", "painter": "2"},
+    ):
+        assert client.post(f"{WALL}/events?run={run}", json=[event]).status_code == 200, event
+    assert page(client)
+    connection = open_data(tmp_path)
+    assert [json.loads(row.body) for row in runs.list_events(connection, run) if row.uid == "b4"] == [{}]
+    connection.close()
