@@ -103,7 +103,7 @@ def test_a_round_by_thumb_with_its_clocks(folder, phone, time):
         expect(page.locator("[data-slot=state]")).to_have_text("running")
         time.on(6)
         press(page, "Done")
-        expect(page.locator("#due")).to_contain_text("dry for marks")
+        expect(page.locator("#due")).to_contain_text("Dry for marks")
         title(page, "Make")
         expect(page.locator("[data-slot=wait]")).to_contain_text("must be dry to the touch")
         time.on(200)
@@ -121,16 +121,16 @@ def test_a_round_by_thumb_with_its_clocks(folder, phone, time):
         assert violations(page) == []
         press(page, "They are on: tick them")
         expect(page.locator(".keep-check")).to_be_hidden()
-        expect(page.locator("#due")).to_contain_text("window closes")
+        expect(page.locator("#due")).to_contain_text("Window closes")
         time.on(2)
         press(page, "Done")
         title(page, "pull the tape")
         left = page.locator("#due .due-left").inner_text()
         assert re.fullmatch(r"\d+:\d\d", left), left
-        assert left in page.title() or "window closes" in page.title()
+        assert left in page.title() or "Window closes" in page.title()
         press(page, "Wet")
         time.on(60)
-        expect(page.locator("#due")).to_contain_text("the window is over", timeout=10_000)
+        expect(page.locator("#due")).to_contain_text("Window over", timeout=10_000)
         expect(page.locator("[data-slot=missed]")).to_contain_text("touch-dry")
         press(page, "Begin")
         press(page, "Done")
@@ -155,7 +155,7 @@ def test_without_a_connection_the_page_goes_on_and_tells_later_once(folder, phon
         time.on(5)
         press(page, "Done")
         expect(page.locator("#line")).to_have_text("No connection: 2 kept here")
-        expect(page.locator("#due")).to_contain_text("dry")
+        expect(page.locator("#due")).to_contain_text("Dry for")
         title(page, "Make")
         page.reload()  # the page itself comes from what was kept
         expect(page.locator("#line")).to_have_text(re.compile("No connection"))
@@ -193,16 +193,16 @@ def test_clocks_go_on_when_the_program_is_started_anew(folder, phone, time):
         press(page, "Begin")
         time.on(5)
         press(page, "Done")
-        expect(page.locator("#due")).to_contain_text("dry for marks")
+        expect(page.locator("#due")).to_contain_text("Dry for marks")
         expect(page.locator("#line")).to_have_text("Saved")
         port = int(address.rsplit(":", 1)[1])
     time.on(10)
     with serving(folder, port) as address:
         page.goto(f"{address}/jobs")
-        expect(page.locator("#due")).to_contain_text("dry for marks")
+        expect(page.locator("#due")).to_contain_text("Dry for marks")
         before = page.locator("#due .due-left").inner_text()
         page.goto(f"{address}{WALL}")
-        expect(page.locator("#timers .timer").first).to_contain_text("dry for marks")
+        expect(page.locator("#timers .timer").first).to_contain_text("Dry for marks")
         assert page.locator("#due .due-left").inner_text() == before
 
 

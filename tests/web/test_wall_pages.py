@@ -127,7 +127,7 @@ def test_what_is_due_stands_on_every_page(client):
     tell(client, kind="start", task=base)
     tell(client, kind="done", task=base)
     for address in ("/jobs", "/cupboard", "/jobs/1/prop-trunk/tape", "/practice", "/due"):
-        assert re.search(r'class="due-words">Prop trunk drawer: dry for base coat 2', page(client, address)), address
+        assert re.search(r'class="due-words">Dry for base coat 2: Prop trunk drawer', page(client, address)), address
     held = client.get(f"{WALL}/held").get_json()
     assert set(held["steps"]) == set(steps(client))
     assert all('class="step' in step for step in held["steps"].values())

@@ -5,7 +5,7 @@ import re
 import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from fractions import Fraction
 from functools import cached_property, lru_cache
 from typing import Any
@@ -20,12 +20,13 @@ from dividers.core.plan import Plan
 from dividers.core.wall.changes import change_said
 from dividers.core.wall.facts import KINDS, OPEN, TOUCHES, Event, Facts, fold
 from dividers.core.wall.replan import Missed, Replan, replan
-from dividers.core.wall.timers import PLANNED, Timer, timers_of
+from dividers.core.wall.timers import CLOSES, PLANNED, Timer, timers_of
 from dividers.core.wall.waits import Ground, ground_of
+from dividers.devices.hygrometer import air_at
 from dividers.services import clock, editing, evidence, ordering, ticks
 from dividers.services.planning import job_of
 from dividers.services.shelf import dump
-from dividers.store import runs
+from dividers.store import patches, runs
 from dividers.store import ticks as mark_ticks
 from dividers.store.database import transaction
 
@@ -33,6 +34,7 @@ LATE_MIN = 10  # a step not begun so long after its time moves the plan by itsel
 MOVES = ("start", "done", "skip", "undo", "touch", "air")
 LONGEST_UID, LONGEST_REASON, MOST_AT_ONCE = 60, 200, 500
 PAINTERS = range(1, 21)
+MOST_AGO_MIN = 2880
 
 
 @dataclass(frozen=True)
@@ -377,6 +379,19 @@ def _number(body: Mapping[str, Any], name: str, least: float, most: float, unit:
     return found
 
 
+def ago(minutes: str) -> str:
+    """The moment so many minutes ago, in UTC. Raises BadInput."""
+    text = minutes.strip()
+    if not (text.isdigit() and int(text) <= MOST_AGO_MIN):
+        raise BadInput(f"“{text[:20]}” isn't a number of minutes; allowed are 0 to {MOST_AGO_MIN}.", "ago", text)
+    return (clock.moment() - timedelta(minutes=int(text))).isoformat()
+
+
+def sensed() -> tuple[float, float]:
+    """The air now, by the simulated thermo-hygrometer: °C and percent."""
+    return air_at(clock.on_site(clock.moment()))
+
+
 def end(connection: sqlite3.Connection, run: runs.Run) -> None:
     """Close a run: its record stays."""
     with transaction(connection):
@@ -412,7 +427,7 @@ def changed_since(connection: sqlite3.Connection, run: runs.Run) -> bool:
 class Due:
     """What falls due, for the strip on every page."""
 
-    job_id: int
+    job_id: int | None
     kind: str
     task: str
     at: str
@@ -421,8 +436,12 @@ class Due:
 
 
 def nearest_due(connection: sqlite3.Connection) -> Due | None:
-    """The nearest thing due in any run, and how many more there are; plain next steps only where nothing else is."""
+    """The nearest thing due in any run or grid of test patches, and how many more there are; plain next steps only where nothing else is."""
     found = runs.due(connection, 50)
+    patch = patches.next_due(connection)
+    if patch and (not found or found[0].kind == PLANNED or patch[0] < found[0].at):
+        at, title, field = patch
+        return Due(None, CLOSES, "", at, f"Test patch “{title}”, {field}: pull", sum(t.kind != PLANNED for t in found))
     if not found:
         return None
     first = found[0]

@@ -85,6 +85,18 @@ def set_retired(connection: sqlite3.Connection, patch_id: int, now: str | None) 
     connection.execute("update patches set retired_at = :now where id = :id", {"now": now, "id": patch_id})
 
 
+def next_due(connection: sqlite3.Connection) -> tuple[str, str, str] | None:
+    """The painted field to be pulled next, of a grid that counts: when in UTC, its grid's title, its number in words."""
+    row = connection.execute(
+        """
+        select strftime('%Y-%m-%dT%H:%M:%S+00:00', painted_at, '+' || wait_min || ' minutes') as at, title, number
+        from patch_cells join patches on patches.id = patch_cells.patch_id
+        where painted_at is not null and pulled_at is null and retired_at is null order by at limit 1
+        """
+    ).fetchone()
+    return (str(row["at"]), str(row["title"]), f"field {row['number']}") if row else None
+
+
 def list_found(connection: sqlite3.Connection) -> list[tuple[str, Cell]]:
     """Every pulled field of grids that count: the texture it was tried on, and the field."""
     rows = connection.execute(

@@ -4,6 +4,7 @@ from uuid import uuid4
 
 from flask import Blueprint, Response, flash, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
+from werkzeug.datastructures import ImmutableMultiDict
 
 from dividers.core.errors import BadInput, NotFound
 from dividers.core.wall.facts import DONE, OPEN, SKIPPED
@@ -54,6 +55,7 @@ def _page(stands: Standing, opened: editing.Opened, fault: str = "", asked: str 
             unticked=unticked if request.values.get("ask") or fault == "keep" else [],
             changed=wall.changed_since(connection(), stands.run),
             air=air_said(stands),
+            sensor=wall.sensed(),
             last_undo=_last_undo(stands),
         ),
         status,
@@ -136,6 +138,9 @@ def tell(job_id: int) -> ResponseReturnValue:
     begins = kind in ("start", "done") and task in stands.by_key and stands.facts.of(task).state == OPEN
     if begins and not form.get("anyway") and _unticked(stands, task):
         return _page(stands, opened, "keep", task, 422)
+    if kind == "sensor":
+        kind, sensed = "air", wall.sensed()
+        form = ImmutableMultiDict(form | {"temperature": f"{sensed[0]:g}", "humidity": f"{sensed[1]:g}"})
     body = {name: form[name] for name in ("reason", "item", "result", "temperature", "humidity", "of") if name in form}
     event = {"kind": kind, "task": task, "painter": painter, "uid": form.get("uid") or uuid4().hex, "body": body}
     events = [event]
@@ -145,6 +150,8 @@ def tell(job_id: int) -> ResponseReturnValue:
             {**event, "kind": "tick", "task": cover, "uid": uuid4().hex, "body": {"item": i}} for i in _unticked(stands, task)
         ] + events
     try:
+        if form.get("ago"):
+            event["at"] = wall.ago(form["ago"])
         stands = wall.tell(connection(), run, events)
     except BadInput as fault:
         return _page(stands, opened, fault.message, task, 422)

@@ -27,6 +27,12 @@ from dividers.web.mark_list import tape_picture
 from dividers.web.strip_list import write_cut
 
 MOST_TAPES = 1200  # so many marks of a job have their piece of tape measure drawn
+PULL_WAYS = {
+    "left": "pull slowly to the left, away from the paint",
+    "right": "pull slowly to the right, away from the paint",
+    "above": "pull slowly upwards, away from the paint",
+    "below": "pull slowly downwards, away from the paint",
+}
 STATES = {OPEN: "open", RUNNING: "running", BEGUN: "begun", DONE: "done", SKIPPED: "skipped"}
 
 
@@ -136,7 +142,8 @@ def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool
         under = ", over what is crossed" if len(strips.after[index]) else ""
         detail = "; ".join(filter(None, (f"cut {length}{edge}{under}", _of_copy(piece, tick))))
     else:
-        detail = "; ".join(filter(None, (f"{length} long", _of_copy(piece, tick))))
+        away = PULL_WAYS.get(side.split(" ")[0], "")
+        detail = "; ".join(filter(None, (away, f"{length} long", _of_copy(piece, tick))))
     return TickRow(
         tick.item,
         " ".join(tick.keys),

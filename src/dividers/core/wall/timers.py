@@ -44,22 +44,24 @@ def timers_of(ground: Ground, facts: Facts, starts: Mapping[str, int], now: floa
 
 def short(task: Task) -> str:
     """A task in few words: round 1, batch 2: coat 1."""
-    of = f"round {task.number}" if task.number else ""
-    of += f", batch {task.batch}" if task.batch else ""
-    what = {"coat": f"coat {task.coat}", "base": f"base coat {task.coat}", "clear-coat": f"clear coat {task.coat}"}.get(
-        task.kind,
-        {"mark": "marks", "tape": "tape", "seal": "seal", "pull": "pull the tape", "prep": task.words.lower()}.get(
-            task.kind, task.kind
-        ),
-    )
-    return f"{of}: {what}" if of else what
+    return f"{_round(task)}: {_what(task)}" if task.number else _what(task)
+
+
+def _round(task: Task) -> str:
+    return f"round {task.number}" + (f", batch {task.batch}" if task.batch else "")
+
+
+def _what(task: Task) -> str:
+    named = {"mark": "marks", "tape": "tape", "seal": "seal", "pull": "pull the tape", "prep": task.words.lower()}
+    counted = {"coat": "coat", "base": "base coat", "clear-coat": "clear coat"}
+    return f"{counted[task.kind]} {task.coat}" if task.kind in counted else named.get(task.kind, task.kind)
 
 
 def _ready_said(task: Task) -> str:
     if task.kind == "pull":
-        return f"{task.piece}, {short(task)}: window opens"
-    return f"{task.piece}: dry for {short(task)}"
+        return f"Window opens: {task.piece}, {_round(task)}"
+    return f"Dry for {_what(task)}: {task.piece}" + (f", {_round(task)}" if task.number else "")
 
 
 def _by_said(task: Task, late: bool) -> str:
-    return f"{task.piece}, {short(task)}: " + ("the window is over" if late else "window closes")
+    return f"{'Window over' if late else 'Window closes'}: {task.piece}, {_round(task)}"

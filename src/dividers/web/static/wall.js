@@ -76,8 +76,8 @@
       }
       Object.assign(task, { ready: blocked || !ready ? null : ready, why, by: Number.isFinite(by) ? by : null, first: blocked ? name(blocked) : "" });
       const kind = key.split("/")[1];
-      if (!blocked && ready > now() && task.state !== "running") found.push({ kind: kind === "pull" ? "opens" : "dry", task: key, at: ready, words: `${name(key)}: ${kind === "pull" ? "window opens" : "dry"}`, why });
-      if (by - now() < 864e5) found.push({ kind: by < now() ? "overdue" : "closes", task: key, at: by, words: `${name(key)}: ${by < now() ? "the window is over" : "window closes"}`, why: byWhy });
+      if (!blocked && ready > now() && task.state !== "running") found.push({ kind: kind === "pull" ? "opens" : "dry", task: key, at: ready, words: `${kind === "pull" ? "Window opens" : "Dry for"}: ${name(key)}`, why });
+      if (by - now() < 864e5) found.push({ kind: by < now() ? "overdue" : "closes", task: key, at: by, words: `${by < now() ? "Window over" : "Window closes"}: ${name(key)}`, why: byWhy });
     }
     const late = (timer) => (timer.kind === "overdue" ? 0 : 1);
     return found.sort((a, b) => late(a) - late(b) || a.at - b.at);
@@ -86,8 +86,8 @@
 
   // Telling: into the queue first, then out of it in order; a thing told twice counts once, by its uid.
   const uid = () => [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
-  const put = (kind, task, body = {}) => {
-    queue.push({ kind, task, painter, uid: uid(), at: new Date(now()).toISOString(), body });
+  const put = (kind, task, body = {}, ago = 0) => {
+    queue.push({ kind, task, painter, uid: uid(), at: new Date(now() - ago * 6e4).toISOString(), body });
     store(queueName, queue);
   };
   let sending = false, again = 0;
@@ -164,14 +164,16 @@
     const data = Object.fromEntries(new FormData(form, event.submitter));
     if (data.kind === "toggle") data.kind = (seen().ticks[data.task] || []).includes(data.item) ? "untick" : "tick";
     const step = form.closest("#step, #bar-act") ? find(".step") : null;
+    if (data.kind === "sensor") Object.assign(data, { kind: "air", temperature: event.submitter.dataset.temperature, humidity: event.submitter.dataset.humidity });
     const { kind, task, anyway } = data;
+    if ("ago" in data && !/^\d{1,4}$/.test(data.ago.trim())) return say("How many minutes ago? Type a whole number.");
     if (["start", "done"].includes(kind) && !anyway && missing(step).length) return keepCheck(step, kind);
     if (kind === "air" && !(Number.isFinite(parse(data.temperature)) && Number.isFinite(parse(data.humidity)))) return say("Type the air as two numbers, like 21 and 55.");
     if (anyway === "tick") for (const item of missing(step)) put("tick", step.dataset.cover, { item });
     const body = {};
     for (const part of ["reason", "item", "result", "temperature", "humidity", "of"]) if (part in data) body[part] = data[part];
-    put(anyway ? step.dataset.asked || "start" : kind, task, body);
-    if (step) { find('[data-slot="keep"]', step).hidden = true; find(".skip-it", step)?.removeAttribute("open"); }
+    put(anyway ? step.dataset.asked || "start" : kind, task, body, Number(data.ago || 0));
+    if (step) { find('[data-slot="keep"]', step).hidden = true; for (const part of all(".skip-it", step)) part.removeAttribute("open"); }
     if (kind === "air") form.reset();
     if (navigator.vibrate) navigator.vibrate(15);
     if (["done", "skip"].includes(kind)) go(next(), false);
@@ -257,6 +259,7 @@
     if (acts.parentElement !== bar) bar.replaceChildren(acts);
     find(".act-start", acts).hidden = !OPEN.includes(task.state);
     find(".act-done", acts).hidden = ["done", "skipped"].includes(task.state);
+    for (const part of ["earlier", "skip"]) slot(step, part).hidden = ["done", "skipped"].includes(task.state);
     const over = slot(acts, "over");
     over.hidden = !["done", "skipped"].includes(task.state);
     if (task.ended) write(over, `${task.state[0].toUpperCase()}${task.state.slice(1)} at ${clock(task.ended)}${task.reason ? `: ${task.reason}` : ""}`);
