@@ -2,7 +2,11 @@
 
 import os
 
+import pytest
 from hypothesis import HealthCheck, Phase, settings
+
+from dividers.store.database import connect
+from dividers.store.migrate import migrate
 
 settings.register_profile(
     "steady",
@@ -15,3 +19,12 @@ settings.register_profile("thorough", settings.get_profile("steady"), max_exampl
 # Says at once that something is wrong, without looking for the smallest case.
 settings.register_profile("quick", settings.get_profile("steady"), phases=[Phase.explicit, Phase.generate])
 settings.load_profile(os.environ.get("DIVIDERS_PROFILE", "steady"))
+
+
+@pytest.fixture
+def connection():
+    """A fresh database in memory."""
+    opened = connect(":memory:")
+    migrate(opened)
+    yield opened
+    opened.close()

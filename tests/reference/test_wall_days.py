@@ -22,14 +22,6 @@ def job_of(names, painters=1):
     return document
 
 
-@pytest.fixture
-def connection():
-    connection = connect(":memory:")
-    migrate(connection)
-    yield connection
-    connection.close()
-
-
 @pytest.mark.parametrize(
     ("names", "painters", "seed"),
     [

@@ -13,18 +13,8 @@ from dividers.services import editing, evidence, logbook, ordering, patches, pra
 from dividers.services.shelf import delete_job, put_on_shelf
 from dividers.store import logbook as store
 from dividers.store import patches as cells
-from dividers.store.database import connect
-from dividers.store.migrate import migrate
 
 ROUGH = Ground("rough", "delicate", False, "caulk")
-
-
-@pytest.fixture
-def connection():
-    connection = connect(":memory:")
-    migrate(connection)
-    yield connection
-    connection.close()
 
 
 @pytest.fixture

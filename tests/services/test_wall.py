@@ -9,16 +9,6 @@ from dividers.services import editing, ticks, wall
 from dividers.services.record import record_csv, record_json, record_of
 from dividers.services.shelf import put_on_shelf
 from dividers.store import runs
-from dividers.store.database import connect
-from dividers.store.migrate import migrate
-
-
-@pytest.fixture
-def connection():
-    connection = connect(":memory:")
-    migrate(connection)
-    yield connection
-    connection.close()
 
 
 @pytest.fixture

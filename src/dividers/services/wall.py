@@ -1,11 +1,10 @@
 """A job being painted: begun, told what was done, planned anew. Everything told is kept; plans are made from it and can be made again."""
 
 import json
-import re
 import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from fractions import Fraction
 from functools import cached_property, lru_cache
 from typing import Any
@@ -18,23 +17,21 @@ from dividers.core.order.ordering import Order, calendar_from, start_of
 from dividers.core.order.tasks import Work, work_of
 from dividers.core.plan import Plan
 from dividers.core.wall.changes import change_said
-from dividers.core.wall.facts import KINDS, OPEN, TOUCHES, Event, Facts, fold
+from dividers.core.wall.facts import OPEN, Event, Facts, fold
 from dividers.core.wall.replan import Missed, Replan, replan
-from dividers.core.wall.timers import CLOSES, PLANNED, Timer, timers_of
+from dividers.core.wall.timers import Timer, timers_of
 from dividers.core.wall.waits import Ground, ground_of
 from dividers.devices.hygrometer import air_at
-from dividers.services import clock, editing, evidence, ordering, ticks
+from dividers.services import clock, editing, evidence, ordering, ticks, told
 from dividers.services.planning import job_of
 from dividers.services.shelf import dump
-from dividers.store import patches, runs
+from dividers.store import runs
 from dividers.store import ticks as mark_ticks
 from dividers.store.database import transaction
 
 LATE_MIN = 10  # a step not begun so long after its time moves the plan by itself
 MOVES = ("start", "done", "skip", "undo", "touch", "air")
-LONGEST_UID, LONGEST_REASON, MOST_AT_ONCE = 60, 200, 500
-PAINTERS = range(1, 21)
-MOST_AGO_MIN = 2880
+MOST_AT_ONCE = 500
 
 
 @dataclass(frozen=True)
@@ -179,8 +176,7 @@ def standing(connection: sqlite3.Connection, run: runs.Run) -> Standing:
         for key, start in found.in_force.starts.items()
         if start < wall - LATE_MIN and found.facts.of(key).state == OPEN and not run.ended_at
     ]
-    told = rows[found.in_force.events :]
-    if late or any(row.kind in MOVES for row in told):
+    if late or any(row.kind in MOVES for row in rows[found.in_force.events :]):
         found = _plan_anew(connection, found, rows)
     elif found.in_force.number == 1 and not rows:
         _keep_timers(connection, found)
@@ -283,21 +279,16 @@ def in_utc(on_site: datetime) -> str:
     return on_site.astimezone(UTC).isoformat(timespec="seconds")
 
 
-def tell(connection: sqlite3.Connection, run: runs.Run, told: Sequence[Mapping[str, Any]]) -> Standing:
+def tell(connection: sqlite3.Connection, run: runs.Run, events: Sequence[Mapping[str, Any]]) -> Standing:
     """Take what a phone tells, in its order; what came before already counts once. Raises BadInput for what can't be read."""
-    if len(told) > MOST_AT_ONCE:
-        raise BadInput(f"At most {MOST_AT_ONCE} things can be told at once; these are {len(told)}.", "events")
-    rows = [_read(run, each) for each in told]
+    if len(events) > MOST_AT_ONCE:
+        raise BadInput(f"At most {MOST_AT_ONCE} things can be told at once; these are {len(events)}.", "events")
+    rows = [told.read(run, each) for each in events]
     with transaction(connection):
         for row in rows:
             if runs.insert_event(connection, run.id, row) and row.kind in ("tick", "untick"):
                 _tick_mark(connection, run, row)
     return standing(connection, run)
-
-
-def check(run: runs.Run, told: Mapping[str, Any]) -> None:
-    """Whether one thing told can be read. Raises BadInput."""
-    _read(run, told)
 
 
 def _tick_mark(connection: sqlite3.Connection, run: runs.Run, row: runs.EventRow) -> None:
@@ -314,77 +305,6 @@ def _tick_mark(connection: sqlite3.Connection, run: runs.Run, row: runs.EventRow
                 mark_ticks.put_tick(connection, run.job_id, piece_key, name, clock.now())
             else:
                 mark_ticks.drop_tick(connection, run.job_id, piece_key, name)
-
-
-def _read(run: runs.Run, told: Mapping[str, Any]) -> runs.EventRow:
-    """Check one thing told. Raises BadInput."""
-    kind, uid, task = (str(told.get(name, "")) for name in ("kind", "uid", "task"))
-    if kind not in KINDS:
-        raise BadInput(f"“{kind[:20]}” can't be told; allowed are {', '.join(KINDS)}.", "kind", kind)
-    if not re.fullmatch(rf"[\w.:-]{{1,{LONGEST_UID}}}", uid):
-        raise BadInput("Each thing told needs a name of its own: letters, figures and dashes, up to 60.", "uid", uid)
-    painter = told.get("painter", 1)
-    if not isinstance(painter, int) or painter not in PAINTERS:
-        raise BadInput(f"Painters go by number, 1 to {PAINTERS[-1]}.", "painter", painter)
-    body = told.get("body") or {}
-    if not isinstance(body, dict):
-        raise BadInput("What goes with it can't be read.", "body", body)
-    now = clock.moment()
-    return runs.EventRow(
-        0, uid, kind, task[:300], painter, _at(run, told.get("at"), now), now.isoformat(), json.dumps(_body(kind, body))
-    )
-
-
-def _at(run: runs.Run, at: object, now: datetime) -> str:
-    """When it was: as the phone says, but neither in the future nor before the run."""
-    try:
-        moment = datetime.fromisoformat(str(at)) if at else now
-    except ValueError as fault:
-        raise BadInput(f"“{str(at)[:40]}” is no moment.", "at", at) from fault
-    moment = moment if moment.tzinfo else moment.replace(tzinfo=UTC)
-    return min(max(moment, datetime.fromisoformat(run.begun_at)), now).astimezone(UTC).isoformat()
-
-
-def _body(kind: str, body: Mapping[str, Any]) -> dict[str, Any]:
-    """What goes with an event of a kind, checked."""
-    if kind == "skip":
-        reason = str(body.get("reason", "")).strip()
-        if not reason:
-            raise BadInput("Say in a word why it is skipped: the record will need it.", "reason")
-        return {"reason": reason[:LONGEST_REASON]}
-    if kind in ("tick", "untick"):
-        return {"item": str(body.get("item", ""))[:40]}
-    if kind == "touch":
-        result = str(body.get("result", ""))
-        if result not in TOUCHES:
-            raise BadInput(f"A touch finds paint {', '.join(TOUCHES)}.", "result", result)
-        return {"result": result}
-    if kind == "air":
-        return {"temperature": _number(body, "temperature", -10, 50, "°C"), "humidity": _number(body, "humidity", 1, 100, "%")}
-    if kind == "undo":
-        return {"of": str(body.get("of", ""))[:LONGEST_UID]}
-    return {"unticked": int(body["unticked"])} if isinstance(body.get("unticked"), int) else {}
-
-
-def _number(body: Mapping[str, Any], name: str, least: float, most: float, unit: str) -> float:
-    text = str(body.get(name, "")).strip().replace(",", ".").rstrip("%°CcF ").strip()
-    try:
-        found = float(text)
-    except ValueError as fault:
-        raise BadInput(
-            f"“{text[:20]}” is no {name}: type a number, like {21 if name == 'temperature' else 55}.", name, text
-        ) from fault
-    if not least <= found <= most:
-        raise BadInput(f"A {name} of {found:g} {unit} isn't taken; allowed are {least:g} to {most:g} {unit}.", name, text)
-    return found
-
-
-def ago(minutes: str) -> str:
-    """The moment so many minutes ago, in UTC. Raises BadInput."""
-    text = minutes.strip()
-    if not (text.isdigit() and int(text) <= MOST_AGO_MIN):
-        raise BadInput(f"“{text[:20]}” isn't a number of minutes; allowed are 0 to {MOST_AGO_MIN}.", "ago", text)
-    return (clock.moment() - timedelta(minutes=int(text))).isoformat()
 
 
 def sensed() -> tuple[float, float]:
@@ -421,28 +341,3 @@ def rebase(connection: sqlite3.Connection, run: runs.Run) -> None:
 def changed_since(connection: sqlite3.Connection, run: runs.Run) -> bool:
     """Whether the job was changed since the run went by it."""
     return editing.open_job(connection, run.job_id).revision.number != run.revision
-
-
-@dataclass(frozen=True)
-class Due:
-    """What falls due, for the strip on every page."""
-
-    job_id: int | None
-    kind: str
-    task: str
-    at: str
-    words: str
-    more: int
-
-
-def nearest_due(connection: sqlite3.Connection) -> Due | None:
-    """The nearest thing due in any run or grid of test patches, and how many more there are; plain next steps only where nothing else is."""
-    found = runs.due(connection, 50)
-    patch = patches.next_due(connection)
-    if patch and (not found or found[0].kind == PLANNED or patch[0] < found[0].at):
-        at, title, field = patch
-        return Due(None, CLOSES, "", at, f"Test patch “{title}”, {field}: pull", sum(t.kind != PLANNED for t in found))
-    if not found:
-        return None
-    first = found[0]
-    return Due(first.job_id, first.kind, first.task, first.at, first.words, sum(t.kind != PLANNED for t in found[1:]))

@@ -8,7 +8,7 @@ from werkzeug.datastructures import ImmutableMultiDict
 
 from dividers.core.errors import BadInput, NotFound
 from dividers.core.wall.facts import DONE, OPEN, SKIPPED
-from dividers.services import editing, wall
+from dividers.services import editing, told, wall
 from dividers.services.wall import Standing
 from dividers.store import runs
 from dividers.web.database import connection
@@ -151,7 +151,7 @@ def tell(job_id: int) -> ResponseReturnValue:
         ] + events
     try:
         if form.get("ago"):
-            event["at"] = wall.ago(form["ago"])
+            event["at"] = told.ago(form["ago"])
         stands = wall.tell(connection(), run, events)
     except BadInput as fault:
         return _page(stands, opened, fault.message, task, 422)
@@ -168,19 +168,19 @@ def events(job_id: int) -> ResponseReturnValue:
     run = runs.find_run(connection(), request.args.get("run", 0, int))
     if run is None or run.job_id != job_id:
         raise NotFound("This run isn't known here.")
-    told = request.get_json(silent=True)
-    if not isinstance(told, list) or not all(isinstance(each, dict) for each in told):
+    queue = request.get_json(silent=True)
+    if not isinstance(queue, list) or not all(isinstance(each, dict) for each in queue):
         raise BadInput("A list of what was done is expected.", "events")
     faults: dict[str, str] = {}
     good = []
-    for each in told:
+    for each in queue:
         try:
-            wall.check(run, each)
+            told.check(run, each)
             good.append(each)
         except BadInput as fault:
             faults[str(each.get("uid", ""))] = fault.message
     stands = wall.tell(connection(), run, good)
-    return jsonify(state_of(stands) | {"faults": faults, "settled": [str(each.get("uid", "")) for each in told]})
+    return jsonify(state_of(stands) | {"faults": faults, "settled": [str(each.get("uid", "")) for each in queue]})
 
 
 @blueprint.get("/jobs/<int:job_id>/wall/state")
