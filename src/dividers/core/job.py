@@ -25,6 +25,7 @@ TAPINGS = ("auto", "strips", "pieces", "reserve")
 SEALS = ("auto", "none", "moisten", "base", "clear", "matte-medium", "caulk")
 EXITS = ("bottom", "left", "right", "top")
 PREPS = ("clean", "fill", "sand", "prime")
+TOOLS = ("brush", "roller", "spray")
 PULLS = ("auto", "wet", "touch-dry", "dry")
 MARK_SIDES = ("auto", "painted-side", "tape-side")
 MARK_ORDERS = ("centre-first", "along")
@@ -57,6 +58,7 @@ class Paint:
     least_c: Fraction | None = None
     most_c: Fraction | None = None
     most_percent: Fraction | None = None
+    glaze_parts: Fraction | None = None  # of glaze to one of paint
 
 
 @dataclass(frozen=True)
@@ -83,6 +85,15 @@ class Seal:
     dry_min: Fraction | None = None
     skin_min: Fraction | None = None
     sealed_m_per_h: Fraction | None = None
+
+
+@dataclass(frozen=True)
+class Supply:
+    """What there is of an item and how it is sold: stock and sizes in litres, or metres of tape; a price for each size."""
+
+    stock: Fraction = Fraction(0)
+    sizes: tuple[Fraction, ...] = ()
+    prices: tuple[Fraction, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -275,6 +286,7 @@ class Method:
     exit: str = "bottom"
     window_percent: int = 80
     seals: Mapping[str, Seal] = field(default_factory=dict)
+    tool: str = "roller"
 
 
 @dataclass(frozen=True)
@@ -324,6 +336,8 @@ class Job:
     document: Mapping[str, Any] = field(repr=False)
     warnings: tuple[Fault, ...] = ()
     evidence: Counts = field(default_factory=dict)
+    supplies: Mapping[str, Supply] = field(default_factory=dict)
+    currency: str = ""
 
     def piece(self, key: str) -> Piece | None:
         return next((piece for piece in self.pieces if piece.key == key), None)

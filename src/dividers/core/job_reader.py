@@ -25,11 +25,12 @@ from dividers.core.job import (
     Job,
     Paint,
     Seal,
+    Supply,
     Tape,
 )
 from dividers.core.lengths import Graduation, read_graduation, usual_graduation
 from dividers.core.piece_reader import read_piece
-from dividers.core.quantities import read_celsius, read_minutes, read_spread
+from dividers.core.quantities import read_amount, read_celsius, read_minutes, read_price, read_spread
 from dividers.core.reader import Findings, Reader
 from dividers.core.units import JOB_UNITS, LENGTH_MM
 
@@ -39,6 +40,8 @@ MOST_PALETTE = 60
 MOST_PRODUCTS = 200
 MOST_BUSY = 500
 MOST_EVIDENCE = 1000
+MOST_SUPPLIES = 300
+MOST_SIZES = 5
 USUAL_SPREAD_M2_L = Fraction(9)  # common practice, no source: labels say about 8 to 10 m²/L
 USUAL_ROLL_MM = Fraction(55_000)  # common practice, no source
 
@@ -113,6 +116,8 @@ def read_job(document: Mapping[str, Any]) -> Job:
         climate=_climate(top.child("climate")),
         document=copy.deepcopy(dict(document)),
         warnings=(),
+        supplies={name: _supply(entry) for name, entry in top.named("supplies", MOST_SUPPLIES)},
+        currency=top.text("currency", "", 12),
         evidence=dict(_evidence(entry) for entry in top.children("evidence", MOST_EVIDENCE)),
     )
     top.close()
@@ -163,6 +168,7 @@ def _paint(key: str, entry: Reader) -> Paint:
         least_c=entry.value("least", read_celsius, None),
         most_c=entry.value("most", read_celsius, None),
         most_percent=entry.number("most_humidity", 1, 100, Fraction(100)) if entry.has("most_humidity") else None,
+        glaze_parts=entry.number("glaze_parts", 1, 12, Fraction(4)) if entry.has("glaze_parts") else None,
     )
 
 
@@ -235,6 +241,21 @@ def _read_start(written: object) -> str:
         return datetime.fromisoformat(str(written)).isoformat(timespec="minutes")
     except ValueError:
         raise BadInput(f"“{str(written)[:40]}” isn't a date with time. Write it like 2027-03-06T08:00.") from None
+
+
+def _supply(entry: Reader) -> Supply:
+    """Stock, sizes and prices of an item."""
+    sizes = tuple(
+        entry.entry(f"sizes.{n}", read_amount, size, Fraction(1)) for n, size in enumerate(entry.items("sizes", MOST_SIZES))
+    )
+    prices = tuple(
+        entry.entry(f"prices.{n}", read_price, price, Fraction(0)) for n, price in enumerate(entry.items("prices", MOST_SIZES))
+    )
+    supply = Supply(entry.value("stock", read_amount, Fraction(0)), sizes, prices)
+    if sizes and 0 in sizes:
+        entry.fault("sizes", "has a size of nothing; write sizes such as 0.75 L or 55 m.")
+    entry.close()
+    return supply
 
 
 def _evidence(entry: Reader) -> tuple[Ground, Count]:

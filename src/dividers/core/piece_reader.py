@@ -21,6 +21,7 @@ from dividers.core.job import (
     SURFACE_KINDS,
     TAPINGS,
     TEXTURES,
+    TOOLS,
     Colour,
     Fold,
     Limits,
@@ -227,6 +228,7 @@ def _method(entry: Reader, palette: Mapping[str, Colour], products: Mapping[str,
             for index, key in enumerate(entry.items("order", 60))
         ),
         rates=_rates(entry.child("rates")),
+        tool=entry.choice("tool", TOOLS, "roller"),
         tape_waste_percent=entry.count("tape_waste", 0, 200, 10),
         prep=tuple(
             entry.entry(f"prep.{n}", _read_prep, prep, "clean") for n, prep in enumerate(entry.items("prep", len(PREPS)))

@@ -4,7 +4,7 @@ import re
 from fractions import Fraction
 
 from dividers.core.errors import BadInput
-from dividers.core.units import SQUARE_FOOT_M2, US_GALLON_L
+from dividers.core.units import FOOT_MM, SQUARE_FOOT_M2, US_GALLON_L, YARD_MM
 
 _MINUTES = {"min": 1, "minute": 1, "minutes": 1, "h": 60, "hour": 60, "hours": 60, "d": 1440, "day": 1440, "days": 1440}
 _NUMBER = r"([0-9]+(?:[.,][0-9]+)?)"
@@ -57,3 +57,37 @@ def read_celsius(written: object) -> Fraction:
     if not -30 <= celsius <= 60:
         raise BadInput(f"“{_text(written)}” is outside -30 to 60 C. Check the unit (C or F).", value=written)
     return celsius
+
+
+_AMOUNTS = {
+    "l": Fraction(1),
+    "ml": Fraction(1, 1000),
+    "gal": US_GALLON_L,
+    "qt": US_GALLON_L / 4,
+    "fl oz": US_GALLON_L / 128,
+    "m": Fraction(1),
+    "ft": FOOT_MM / 1000,
+    "yd": YARD_MM / 1000,
+}
+
+
+def read_amount(written: object) -> Fraction:
+    """Read an amount of paint in litres (``750 mL``, ``1 gal``) or of tape in metres (``55 m``, ``60 yd``). Raises BadInput."""
+    match = re.fullmatch(rf"{_NUMBER}\s*([a-z ]+)", _text(written))
+    if not match or match.group(2) not in _AMOUNTS:
+        raise BadInput(
+            f"“{_text(written)}” isn't an amount. Write paint like 0.75 L, 500 mL, 1 qt or 1 gal, tape like 55 m or 60 yd.",
+            value=written,
+        )
+    amount = _fraction(match.group(1)) * _AMOUNTS[match.group(2)]
+    if amount > 100_000:
+        raise BadInput(f"“{_text(written)}” is more than any shop has.", value=written)
+    return amount
+
+
+def read_price(written: object) -> Fraction:
+    """Read a price without its currency, such as ``12.50``. Raises BadInput."""
+    match = re.fullmatch(_NUMBER, _text(written))
+    if not match or _fraction(match.group(1)) > 1_000_000:
+        raise BadInput(f"“{_text(written)}” isn't a price. Write a number, like 12.50.", value=written)
+    return _fraction(match.group(1))

@@ -29,6 +29,11 @@ def volume(litres: float, unit: str) -> str:
     return f"{quarts:.2f} qt" if quarts >= 0.25 else f"{quarts * 32:.1f} fl oz"
 
 
+def amount(value: float, kind: str, unit: str) -> str:
+    """An amount of an item whose unit is L or m, as it is read here."""
+    return volume(value, unit) if kind == "L" else run(value, unit)
+
+
 def run(metres: float, unit: str) -> str:
     return f"{metres / 0.3048:.0f} ft" if unit == "in" else f"{metres:.1f} m"
 
@@ -53,4 +58,6 @@ def ms(text: str) -> int:
 
 
 def register(app: Flask) -> None:
-    app.jinja_env.filters.update(fractions=fractions, area=area, volume=volume, run=run, span=span, site_time=site_time, ms=ms)
+    app.jinja_env.filters.update(
+        fractions=fractions, area=area, amount=amount, volume=volume, run=run, span=span, site_time=site_time, ms=ms
+    )

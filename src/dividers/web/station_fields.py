@@ -13,6 +13,7 @@ from dividers.core.patterns import BY_KEY, PATTERNS
 from dividers.core.patterns.ground import Ground
 from dividers.core.patterns.parameters import DIRECTIONS, Parameter
 from dividers.core.sheet import sheets_of
+from dividers.services.shopping import items_of
 from dividers.web.fields import BASE, Field, worded, written
 from dividers.web.survey_fields import survey_fields
 
@@ -232,6 +233,16 @@ def _materials(job: Job, piece: Piece) -> Iterator[Field]:
             section="Spread rates",
         )
     yield Field("method.tape_waste", "Tape waste, percent", "count", "10 is common practice", optional=True, section="Tape")
+    tools = (("roller", "roller, 10 % lost"), ("brush", "brush, 5 %"), ("spray", "spray, 30 %"))
+    yield Field(
+        "method.tool", "Painted with", "select", "what stays on the tool is common practice", options=tools, section="Tool"
+    )
+    yield Field("/currency", "Currency", "text", "like EUR; prices are optional", optional=True, section="Stock and prices")
+    for item in items_of(job):
+        section = f"Stock: {item}"
+        yield Field(f"/supplies.{item}.stock", "On hand", "text", "like 0.4 L or 20 m", optional=True, section=section)
+        yield Field(f"/supplies.{item}.sizes", "Sold in", "lengths", "like 0.75 L; 2.5 L", optional=True, section=section)
+        yield Field(f"/supplies.{item}.prices", "Prices", "lengths", "in the same order", optional=True, section=section)
 
 
 STATION_FIELDS: dict[str, Callable[[Job, Piece], Iterator[Field]]] = {

@@ -19,6 +19,7 @@ from dividers.core.rounds import colour_order
 from dividers.core.scene import View
 from dividers.services import editing, pictures, ticks
 from dividers.services.planning import piece_plan
+from dividers.services.shopping import shopping
 from dividers.web.database import connection
 from dividers.web.fields import Field, changes_in, filled, with_faults
 from dividers.web.fit_board import fit_board
@@ -150,6 +151,7 @@ def _page(
         **(survey_board(plan, opened, fields, adding or {}) if station == "survey" else {}),
         **(order_board(plan, opened, request.args) if station == "order" else {}),
         **(marked_board(plan, opened, adding or {}) if station == "marks" else {}),
+        **({"shopping": shopping(opened.revision.document)} if station == "materials" else {}),
     )
     return vary(body, status)
 
