@@ -64,6 +64,16 @@ def _parser() -> argparse.ArgumentParser:
     bring.add_argument("job", type=Path)
     bring.add_argument("--data", type=Path, default=usual)
     bring.set_defaults(run=_import)
+
+    stand_in = commands.add_parser("stand-in", help="send readings as a device would, to a running Dividers")
+    stand_in.add_argument("device", choices=("range-finder", "hygrometer", "laser"))
+    stand_in.add_argument("--to", default=f"http://{HOST}:{DEFAULT_PORT}/device", help="default: %(default)s")
+    stand_in.add_argument("--token", required=True, help="from the page Devices")
+    stand_in.add_argument("--length", type=float, default=2413.0, help="what is truly there, in mm (default: %(default)s)")
+    stand_in.add_argument("--many", type=int, default=1, help="so many readings, or sweeps (default: %(default)s)")
+    stand_in.add_argument("--every", type=float, default=2.0, help="seconds between them (default: %(default)s)")
+    stand_in.add_argument("--seed", type=int, default=1, help="another number, other noise")
+    stand_in.set_defaults(run=_stand_in)
     return parser
 
 
@@ -120,6 +130,13 @@ def _import(options: argparse.Namespace) -> int:
         print(f"note: {warning}", file=sys.stderr)
     print(f"{number}\t{job.title}")
     return 0
+
+
+def _stand_in(options: argparse.Namespace) -> int:
+    """Send what a device would; 0 where all of it was taken."""
+    from dividers.devices.sending import send_all
+
+    return send_all(options.device, options.to, options.token, options.length, options.many, options.every, options.seed)
 
 
 def _demo(options: argparse.Namespace) -> int:

@@ -1,6 +1,7 @@
-"""Writes the mark sheet as PDF. Only this module knows reportlab, and imports it late."""
+"""Writes the mark sheet as PDF, and draws scenes for other sheets. reportlab is imported late."""
 
 import io
+from collections.abc import Callable
 from dataclasses import dataclass
 from importlib.resources import as_file, files
 from typing import Any
@@ -36,6 +37,7 @@ class Sheet:
     scene: Scene
     groups: tuple[tuple[str, tuple[SheetRow, ...]], ...]
     checks: tuple[tuple[str, str], ...]
+    inches: bool = False
 
 
 def mark_sheet(sheet: Sheet, size: str = "A4") -> bytes:
@@ -106,10 +108,10 @@ class _Pages:
             self.y = self.height - MARGIN
 
     def _foot(self) -> None:
-        keep, self.y = self.y, MARGIN - 14
-        self._text(MARGIN, f"{self.sheet.title}. {self.sheet.subtitle}", "Plex", 8, QUIET)
-        self.canvas.drawRightString(self.width - MARGIN, self.y, f"page {self.page}")
-        self.y = keep
+        foot_bar(self.canvas, self.sheet.inches)
+        self.canvas.setFont("Plex", 8)
+        words = f"{self.sheet.title}. {self.sheet.subtitle}. Page {self.page}"
+        self.canvas.drawRightString(self.width - MARGIN, MARGIN - 16, words[-60:])
 
     def _text(self, x: float, text: str, font: str, size: float, color: str = INK) -> None:
         self.canvas.setFont(font, size)
@@ -168,40 +170,63 @@ class _Pages:
         def at(point: Point) -> Point:
             return left + point[0] * scale, top - point[1] * scale
 
-        for area in scene.cells:
-            self._area(area, at, area.fill)
-        for dot in scene.dots:
-            canvas.setStrokeColor(ACCENT)
-            canvas.circle(*at(dot.at), scene.em * scale * 0.4, stroke=1, fill=0)
-        for area in scene.openings:
-            self._area(area, at, "#ffffff")
-        for ring in scene.outlines:
-            self._area(Area("", (ring,), ""), at, None)
-        canvas.setDash()
-        looks = {"ruler": (QUIET, 0.4), "tick": (ACCENT, 1.0), "snap": ("#3a6ea5", 0.5), "check": (QUIET, 0.4)}
-        for stroke in scene.strokes:
-            color, width = looks.get(stroke.role, (INK, 0.5))
-            canvas.setStrokeColor(color)
-            canvas.setLineWidth(width)
-            canvas.setDash([3, 2] if stroke.role in ("snap", "check") else [])
-            canvas.line(*at(stroke.start), *at(stroke.end))
-        canvas.setDash()
-        for label in scene.labels:
-            x, y = at(label.at)
-            canvas.setFillColor(ACCENT if label.role == "mark" else QUIET)
-            canvas.setFont("Plex-Bold" if label.role == "mark" else "Plex", max(scene.em * scale * 0.95, 5))
-            draw = {"start": canvas.drawString, "end": canvas.drawRightString}.get(label.anchor, canvas.drawCentredString)
-            draw(x, y, label.text)
+        draw_scene(canvas, scene, at, scale)
 
-    def _area(self, area: Area, at: Any, fill: str | None) -> None:
-        path = self.canvas.beginPath()
-        for ring in area.rings:
-            path.moveTo(*at(ring[0]))
-            for point in ring[1:]:
-                path.lineTo(*at(point))
-            path.close()
-        if fill:
-            self.canvas.setFillColor(fill)
-        self.canvas.setStrokeColor(INK)
-        self.canvas.setLineWidth(0.5)
-        self.canvas.drawPath(path, stroke=0 if fill and area.key else 1, fill=1 if fill else 0, fillMode=0)
+
+def draw_scene(canvas: Any, scene: Scene, at: Callable[[Point], Point], scale: float) -> None:
+    """Put a scene on a page: `at` gives a point's place on it, `scale` the points that a millimetre takes."""
+    for area in scene.cells:
+        _area(canvas, area, at, area.fill)
+    for dot in scene.dots:
+        canvas.setStrokeColor(ACCENT)
+        canvas.circle(*at(dot.at), scene.em * scale * 0.4, stroke=1, fill=0)
+    for area in scene.openings:
+        _area(canvas, area, at, "#ffffff")
+    for strip in scene.strips:
+        _area(canvas, Area("", strip.rings, ""), at, "#d9bd8a")
+    for ring in scene.outlines:
+        _area(canvas, Area("", (ring,), ""), at, None)
+    canvas.setDash()
+    looks = {"ruler": (QUIET, 0.4), "tick": (ACCENT, 1.0), "snap": ("#3a6ea5", 0.5), "check": (QUIET, 0.4)}
+    for stroke in scene.strokes:
+        color, width = looks.get(stroke.role, (INK, 0.5))
+        canvas.setStrokeColor(color)
+        canvas.setLineWidth(width)
+        canvas.setDash([3, 2] if stroke.role in ("snap", "check") else [])
+        canvas.line(*at(stroke.start), *at(stroke.end))
+    canvas.setDash()
+    for label in scene.labels:
+        x, y = at(label.at)
+        canvas.setFillColor(ACCENT if label.role == "mark" else QUIET)
+        canvas.setFont("Plex-Bold" if label.role == "mark" else "Plex", max(scene.em * scale * 0.95, 5))
+        draw = {"start": canvas.drawString, "end": canvas.drawRightString}.get(label.anchor, canvas.drawCentredString)
+        draw(x, y, label.text)
+
+
+def _area(canvas: Any, area: Area, at: Any, fill: str | None) -> None:
+    path = canvas.beginPath()
+    for ring in area.rings:
+        path.moveTo(*at(ring[0]))
+        for point in ring[1:]:
+            path.lineTo(*at(point))
+        path.close()
+    if fill:
+        canvas.setFillColor(fill)
+    canvas.setStrokeColor(INK)
+    canvas.setLineWidth(0.5)
+    canvas.drawPath(path, stroke=0 if fill and area.key else 1, fill=1 if fill else 0, fillMode=0)
+
+
+def foot_bar(canvas: Any, inches: bool) -> None:
+    """A bar at the foot of a page to check a print by: 100 mm, or 4 in."""
+    length = (101.6 if inches else 100.0) * POINTS_PER_MM
+    y = MARGIN - 16
+    canvas.setDash()
+    canvas.setStrokeColor(INK)
+    canvas.setLineWidth(1)
+    canvas.line(MARGIN, y, MARGIN + length, y)
+    for x in (MARGIN, MARGIN + length):
+        canvas.line(x, y - 4, x, y + 4)
+    canvas.setFont("Plex", 7)
+    canvas.setFillColor(QUIET)
+    canvas.drawString(MARGIN + length + 4, y - 2, "4 in" if inches else "100 mm")

@@ -142,7 +142,7 @@ def add_finding(
     situation, method = about.choice.situation, about.piece.piece.method
     paints = dict.fromkeys(method.paint[c].key for c in about.choice.colors if c in method.paint)
     with transaction(connection):
-        photo_id = _keep_photo(connection, job_id, saved, folder, f"{about.piece.piece.name}, round {about.choice.number}")
+        photo_id = keep_photo(connection, job_id, saved, folder, f"{about.piece.piece.name}, round {about.choice.number}")
         return logbook.insert_finding(
             connection,
             logbook.Finding(
@@ -185,7 +185,7 @@ def _lift(fields: Fields) -> str | None:
     return told or None
 
 
-def _keep_photo(
+def keep_photo(
     connection: sqlite3.Connection, job_id: int | None, saved: tuple[bytes, tuple[int, int]] | None, folder: Path, caption: str
 ) -> int | None:
     if saved is None:

@@ -12,7 +12,7 @@ from dividers.services.pictures import scene_of
 from dividers.services.planning import piece_plan
 
 
-def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str) -> tuple[str, bytes]:
+def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, size: str = "") -> tuple[str, bytes]:
     """The mark sheet of a piece: (file name, PDF). Letter paper for jobs in inches, else A4."""
     opened = open_job(connection, job_id)
     document = opened.revision.document
@@ -37,11 +37,14 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str) 
             (title, tuple(row for _, row in sorted(rows, key=lambda entry: entry[0]))) for title, rows in groups.items()
         ),
         checks=tuple((check.what, check.reading.text) for check in plan.checks),
+        inches=opened.job.units == "in",
     )
-    return f"marks-{free_key(plan.piece.name, set())}.pdf", mark_sheet(sheet, "Letter" if opened.job.units == "in" else "A4")
+    return f"marks-{free_key(plan.piece.name, set())}.pdf", mark_sheet(
+        sheet, size or ("Letter" if opened.job.units == "in" else "A4")
+    )
 
 
-def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str) -> tuple[str, bytes]:
+def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, size: str = "") -> tuple[str, bytes]:
     """The story poles of a piece, one for each mark line that differs from those before: (file name, PDF)."""
     opened = open_job(connection, job_id)
     plan = piece_plan(opened.revision.document, piece_key)
@@ -59,6 +62,6 @@ def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str)
         poles[same] = Pole(names, datum, tuple((at, text) for at, _, text in marks))
     title = f"{plan.piece.name}, {opened.job.title}, revision {opened.revision.number}"
     content = story_poles(
-        title, tuple(poles.values()), "Letter" if opened.job.units == "in" else "A4", opened.job.units == "in"
+        title, tuple(poles.values()), size or ("Letter" if opened.job.units == "in" else "A4"), opened.job.units == "in"
     )
     return f"story-poles-{free_key(plan.piece.name, set())}.pdf", content

@@ -22,7 +22,7 @@ from dividers.core.wall.replan import Missed, Replan, replan
 from dividers.core.wall.timers import Timer, timers_of
 from dividers.core.wall.waits import Ground, ground_of
 from dividers.devices.hygrometer import air_at
-from dividers.services import clock, editing, evidence, ordering, ticks, told
+from dividers.services import clock, devices, editing, evidence, ordering, ticks, told
 from dividers.services.planning import job_of
 from dividers.services.shelf import dump
 from dividers.store import runs
@@ -307,9 +307,10 @@ def _tick_mark(connection: sqlite3.Connection, run: runs.Run, row: runs.EventRow
                 mark_ticks.drop_tick(connection, run.job_id, piece_key, name)
 
 
-def sensed() -> tuple[float, float]:
-    """The air now, by the simulated thermo-hygrometer: °C and percent."""
-    return air_at(clock.on_site(clock.moment()))
+def sensed(connection: sqlite3.Connection) -> tuple[float, float, bool]:
+    """The air now, °C and percent: as a device sent it lately, else by the stand-in, which is `simulated`."""
+    found = devices.air(connection)
+    return (*found, False) if found else (*air_at(clock.on_site(clock.moment())), True)
 
 
 def end(connection: sqlite3.Connection, run: runs.Run) -> None:

@@ -10,14 +10,17 @@ from dividers.services.opening import DATABASE, open_data
 from dividers.web import (
     cupboard,
     database,
+    devices,
     due,
     errors,
+    files,
     filters,
     logbook,
     order,
     patches,
     pieces,
     practice,
+    preview,
     security,
     sheets,
     shelf,
@@ -46,10 +49,25 @@ def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) 
     )
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     security.guard(app)
-    CSRFProtect(app)
+    CSRFProtect(app).exempt(devices.receive)  # a device has no session: its token lets it in
     for part in (database, errors, filters, due):
         part.register(app)
-    for module in (shelf, cupboard, pieces, survey, order, wall, logbook, patches, practice, stations, sheets):
+    for module in (
+        shelf,
+        cupboard,
+        pieces,
+        survey,
+        order,
+        wall,
+        logbook,
+        patches,
+        practice,
+        devices,
+        files,
+        preview,
+        stations,
+        sheets,
+    ):
         app.register_blueprint(module.blueprint)
     return app
 

@@ -1,11 +1,12 @@
 """Sheets to print: the mark sheet, as a page and as PDF."""
 
-from flask import Blueprint, Response, render_template
+from flask import Blueprint, Response, render_template, request
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from dividers.core.scene import View
 from dividers.services import editing, pictures, sheets
+from dividers.services.files import SIZES
 from dividers.services.planning import piece_plan
 from dividers.web.database import connection
 from dividers.web.mark_list import grouped, tape_picture
@@ -32,11 +33,17 @@ def mark_sheet(job_id: int, piece: str) -> ResponseReturnValue:
 
 @blueprint.get("/mark-sheet.pdf")
 def mark_sheet_pdf(job_id: int, piece: str) -> ResponseReturnValue:
-    name, content = sheets.mark_sheet_pdf(connection(), job_id, piece)
+    name, content = sheets.mark_sheet_pdf(connection(), job_id, piece, _size())
     return Response(content, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
 
 
 @blueprint.get("/story-poles.pdf")
 def story_poles(job_id: int, piece: str) -> ResponseReturnValue:
-    name, content = sheets.story_poles_pdf(connection(), job_id, piece)
+    name, content = sheets.story_poles_pdf(connection(), job_id, piece, _size())
     return Response(content, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
+
+
+def _size() -> str:
+    """The paper asked for; "" for the usual one."""
+    asked = request.args.get("size", "")
+    return asked if asked in SIZES else ""

@@ -55,7 +55,7 @@ def _page(stands: Standing, opened: editing.Opened, fault: str = "", asked: str 
             unticked=unticked if request.values.get("ask") or fault == "keep" else [],
             changed=wall.changed_since(connection(), stands.run),
             air=air_said(stands),
-            sensor=wall.sensed(),
+            sensor=wall.sensed(connection()),
             last_undo=_last_undo(stands),
         ),
         status,
@@ -139,7 +139,7 @@ def tell(job_id: int) -> ResponseReturnValue:
     if begins and not form.get("anyway") and _unticked(stands, task):
         return _page(stands, opened, "keep", task, 422)
     if kind == "sensor":
-        kind, sensed = "air", wall.sensed()
+        kind, sensed = "air", wall.sensed(connection())
         form = ImmutableMultiDict(form | {"temperature": f"{sensed[0]:g}", "humidity": f"{sensed[1]:g}"})
     body = {name: form[name] for name in ("reason", "item", "result", "temperature", "humidity", "of") if name in form}
     event = {"kind": kind, "task": task, "painter": painter, "uid": form.get("uid") or uuid4().hex, "body": body}

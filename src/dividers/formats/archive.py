@@ -1,0 +1,83 @@
+"""A whole job as one zip: written with fixed times, so that the same job gives the same bytes; read with every way of harm shut."""
+
+import io
+import json
+import zipfile
+from collections.abc import Mapping
+from typing import Any
+
+from dividers.core.errors import BadInput
+
+MOST_BYTES = 60_000_000
+MOST_ENTRIES = 500
+MOST_UNPACKED = 150_000_000
+MOST_ENTRY = 25_000_000
+MANIFEST, JOB, LOGBOOK, PHOTOS = "dividers.json", "job.json", "logbook.json", "photos/"
+FORMAT = "dividers-archive/1"
+MOMENT = (2000, 1, 1, 0, 0, 0)
+
+
+def write_archive(job: str, logbook: Mapping[str, Any], photos: Mapping[str, bytes]) -> bytes:
+    """The zip of a job file's text, its logbook, and its photos by file name."""
+    out = io.BytesIO()
+    entries = {
+        MANIFEST: json.dumps({"format": FORMAT}).encode(),
+        JOB: job.encode(),
+        LOGBOOK: json.dumps(logbook, ensure_ascii=False, indent=1).encode(),
+        **{PHOTOS + name: content for name, content in sorted(photos.items())},
+    }
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, content in entries.items():
+            archive.writestr(zipfile.ZipInfo(name, MOMENT), content, zipfile.ZIP_DEFLATED)
+    return out.getvalue()
+
+
+def read_archive(content: bytes) -> tuple[bytes, Mapping[str, Any], dict[str, bytes]]:
+    """The job file, the logbook, and the photos of a zip. Raises BadInput for what is no such archive, too large or hostile."""
+    if not content:
+        raise BadInput("Choose an archive first: a .zip saved here.", "file")
+    if len(content) > MOST_BYTES:
+        raise BadInput(f"This archive has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} are taken.", "file")
+    try:
+        with zipfile.ZipFile(io.BytesIO(content)) as archive:
+            entries = _entries(archive)
+            return _read(archive, entries)
+    except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError, UnicodeDecodeError) as fault:
+        raise BadInput("This is no whole archive: it is damaged, or not a .zip.", "file") from fault
+
+
+def _entries(archive: zipfile.ZipFile) -> dict[str, zipfile.ZipInfo]:
+    """The entries by name, once it is clear that none of them does harm."""
+    infos = [info for info in archive.infolist() if not info.is_dir()]
+    if len(infos) > MOST_ENTRIES:
+        raise BadInput(f"This archive holds {len(infos)} files; at most {MOST_ENTRIES} are taken.", "file")
+    if sum(info.file_size for info in infos) > MOST_UNPACKED or any(info.file_size > MOST_ENTRY for info in infos):
+        raise BadInput("This archive unpacks to more than can be taken.", "file")
+    for info in infos:
+        name = info.filename
+        if name.startswith(("/", "\\")) or ".." in name.replace("\\", "/").split("/") or ":" in name:
+            raise BadInput(f"This archive holds a file that would lie outside it: “{name[:60]}”. It isn't taken.", "file")
+    found = {info.filename: info for info in infos}
+    if len(found) < len(infos):
+        raise BadInput("This archive holds two files of one name. It isn't taken.", "file")
+    if JOB not in found:
+        raise BadInput("This archive holds no job: choose one saved here.", "file")
+    return found
+
+
+def _read(
+    archive: zipfile.ZipFile, entries: Mapping[str, zipfile.ZipInfo]
+) -> tuple[bytes, Mapping[str, Any], dict[str, bytes]]:
+    def content(name: str) -> bytes:
+        with archive.open(entries[name]) as file:
+            found = file.read(MOST_ENTRY + 1)
+        if len(found) > MOST_ENTRY:
+            raise BadInput("This archive unpacks to more than can be taken.", "file")
+        return found
+
+    try:
+        logbook = json.loads(content(LOGBOOK)) if LOGBOOK in entries else {}
+    except (ValueError, RecursionError) as fault:
+        raise BadInput("The logbook in this archive can't be read.", "file") from fault
+    photos = {name.removeprefix(PHOTOS): content(name) for name in entries if name.startswith(PHOTOS)}
+    return content(JOB), logbook if isinstance(logbook, dict) else {}, photos

@@ -1,0 +1,43 @@
+"""A pattern laid over a photo: as SVG to look at, and as PNG (Pillow) in which the wall's light and shade shine through."""
+
+import io
+from collections.abc import Sequence
+from pathlib import Path
+
+from dividers.core.geometry.shapes import Point
+
+Seen = Sequence[tuple[str, Sequence[Sequence[Point]]]]
+COVER = 0.92  # how much of a wall's own colour paint covers
+SMOOTH = 2
+BRIGHT = 215  # a wall as light as this shows a colour as it is; darker parts shade it
+
+
+def preview_svg(cells: Seen, size: tuple[int, int]) -> str:
+    """The cells alone, over the photo that lies behind."""
+    paths = "".join(
+        f'<path fill="{color}" fill-rule="evenodd" d="{"".join("M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in ring) + "Z" for ring in rings)}"/>'
+        for color, rings in cells
+    )
+    return f'<svg class="preview-cells" xmlns="http://www.w3.org/2000/svg" aria-hidden="true" viewBox="0 0 {size[0]} {size[1]}" preserveAspectRatio="none">{paths}</svg>'
+
+
+def preview_png(photo: Path, cells: Seen) -> bytes:
+    """The photo with the pattern on it."""
+    from PIL import Image, ImageChops, ImageDraw
+
+    with Image.open(photo) as opened:
+        wall = opened.convert("RGB")
+    large = (wall.width * SMOOTH, wall.height * SMOOTH)
+    paint, mask = Image.new("RGB", large, "#ffffff"), Image.new("L", large, 0)
+    pens = ImageDraw.Draw(paint), ImageDraw.Draw(mask)
+    for color, rings in cells:
+        for turn, ring in enumerate(rings):
+            dots = [(x * SMOOTH, y * SMOOTH) for x, y in ring]
+            pens[0].polygon(dots, fill="#ffffff" if turn else color)
+            pens[1].polygon(dots, fill=0 if turn else round(255 * COVER))
+    paint, mask = (layer.resize(wall.size, Image.Resampling.LANCZOS) for layer in (paint, mask))
+    light = wall.convert("L").point([min(value * 255 // BRIGHT, 255) for value in range(256)])
+    shaded = ImageChops.multiply(paint, Image.merge("RGB", (light, light, light)))
+    out = io.BytesIO()
+    Image.composite(shaded, wall, mask).save(out, "PNG", optimize=True)
+    return out.getvalue()
