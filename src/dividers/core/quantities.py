@@ -91,3 +91,22 @@ def read_price(written: object) -> Fraction:
     if not match or _fraction(match.group(1)) > 1_000_000:
         raise BadInput(f"“{_text(written)}” isn't a price. Write a number, like 12.50.", value=written)
     return _fraction(match.group(1))
+
+
+def volume(litres: float, unit: str) -> str:
+    """Paint as it is bought: fluid ounces, quarts and gallons where inches are read, else millilitres and litres."""
+    if unit != "in":
+        return f"{litres:.2f} L" if litres >= 0.1 else f"{litres * 1000:.0f} mL"
+    quarts = litres / float(US_GALLON_L) * 4
+    if quarts >= 4:
+        return f"{quarts / 4:.2f} gal"
+    return f"{quarts:.2f} qt" if quarts >= 0.25 else f"{quarts * 32:.1f} fl oz"
+
+
+def amount(value: float, kind: str, unit: str) -> str:
+    """An amount of an item whose unit is L or m, as it is read here."""
+    return volume(value, unit) if kind == "L" else run(value, unit)
+
+
+def run(metres: float, unit: str) -> str:
+    return f"{metres / 0.3048:.0f} ft" if unit == "in" else f"{metres:.1f} m"

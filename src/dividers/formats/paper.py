@@ -75,8 +75,10 @@ class Pen:
         foot_bar(self.canvas, self.about.inches)
         self.canvas.setFont("Plex", 8)
         self.canvas.setFillColor(QUIET)
-        words = f"{self.about.title}. {self.about.job}, {self.about.date}. Page {self.page}{of}"
-        self.canvas.drawRightString(self.width - MARGIN, MARGIN - 16, self._cut(words, 8, self.width - 2 * MARGIN - 330))
+        low = MARGIN - 30
+        words = f"{self.about.title}. {self.about.job}, {self.about.date}"
+        self.canvas.drawString(MARGIN, low, self._cut(words, 8, self.width - 2 * MARGIN - 90))
+        self.canvas.drawRightString(self.width - MARGIN, low, f"Page {self.page}{of}")
 
     def need(self, points: float) -> None:
         """Turn the page when less is left."""

@@ -110,8 +110,8 @@ class _Pages:
     def _foot(self) -> None:
         foot_bar(self.canvas, self.sheet.inches)
         self.canvas.setFont("Plex", 8)
-        words = f"{self.sheet.title}. {self.sheet.subtitle}. Page {self.page}"
-        self.canvas.drawRightString(self.width - MARGIN, MARGIN - 16, words[-60:])
+        self.canvas.drawString(MARGIN, MARGIN - 30, f"{self.sheet.title}. {self.sheet.subtitle}"[:110])
+        self.canvas.drawRightString(self.width - MARGIN, MARGIN - 30, f"Page {self.page}")
 
     def _text(self, x: float, text: str, font: str, size: float, color: str = INK) -> None:
         self.canvas.setFont(font, size)

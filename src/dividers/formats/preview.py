@@ -15,7 +15,7 @@ BRIGHT = 215  # a wall as light as this shows a colour as it is; darker parts sh
 def preview_svg(cells: Seen, size: tuple[int, int]) -> str:
     """The cells alone, over the photo that lies behind."""
     paths = "".join(
-        f'<path fill="{color}" fill-rule="evenodd" d="{"".join("M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in ring) + "Z" for ring in rings)}"/>'
+        f'<path fill="{color}" stroke="{color}" stroke-width="0.8" fill-rule="evenodd" d="{"".join("M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in ring) + "Z" for ring in rings)}"/>'
         for color, rings in cells
     )
     return f'<svg class="preview-cells" xmlns="http://www.w3.org/2000/svg" aria-hidden="true" viewBox="0 0 {size[0]} {size[1]}" preserveAspectRatio="none">{paths}</svg>'

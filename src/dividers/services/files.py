@@ -10,10 +10,11 @@ from dividers.core.cutting import cutting_list
 from dividers.core.document import free_key
 from dividers.core.errors import BadInput, NotFound
 from dividers.core.layers import Layers, layers_of
-from dividers.core.lengths import write_length
+from dividers.core.lengths import GRADUATIONS, exact, read_off
 from dividers.core.order.document import schedule_document
 from dividers.core.plan import PiecePlan, Plan
 from dividers.core.plan_document import plan_document, plan_text, sides_in_words
+from dividers.core.quantities import amount
 from dividers.core.scene import View
 from dividers.core.templates import templates_of
 from dividers.formats.dxf import layer_dxf
@@ -159,9 +160,8 @@ def _tape_cards(asked: _Asked) -> tuple[str, bytes]:
 
 
 def _length(mm: float, units: str) -> str:
-    from dividers.core.lengths import GRADUATIONS, exact
-
-    return write_length(exact(mm), GRADUATIONS["1/16 in"] if units == "in" else GRADUATIONS["1 mm"].in_unit(units))
+    """A length to read off a tape measure."""
+    return read_off(exact(mm), GRADUATIONS["1/16 in"] if units == "in" else GRADUATIONS["1 mm"].in_unit(units)).text
 
 
 def _cutting(asked: _Asked) -> tuple[str, bytes]:
@@ -232,21 +232,16 @@ def _order(asked: _Asked) -> tuple[str, bytes]:
 def _shopping(asked: _Asked) -> tuple[str, bytes]:
     found = shopping(asked.document)
 
+    units = asked.opened.job.units
+
     def write(pen: Pen) -> None:
         rows = []
         for line in found.lines:
             unit = line.need.unit
-            packs = ", ".join(f"{many} × {float(pack.size):.4g} {unit}" for pack, many in line.packs) or "nothing"
+            packs = ", ".join(f"{many} × {amount(float(pack.size), unit, units)}" for pack, many in line.packs) or "nothing"
             cost = f"{float(line.cost):.2f}" if line.priced and line.cost is not None else ""
-            rows.append(
-                [
-                    line.need.item,
-                    f"{line.need.amount:.2f} {unit}",
-                    f"{float(line.stock):g} {unit}" if line.stock else "",
-                    packs,
-                    cost,
-                ]
-            )
+            stock = amount(float(line.stock), unit, units) if line.stock else ""
+            rows.append([line.need.item, amount(line.need.amount, unit, units), stock, packs, cost])
         pen.heading("To buy")
         pen.table([("Item", 0.38), ("Needed", 0.14), ("On hand", 0.14), ("Buy", 0.22), ("Price", 0.12)], rows, tick=True)
         if found.cost:

@@ -1,9 +1,10 @@
 """Outlines from drawings: looked at with their size, then taken as a panel, an opening, or the points and lines of facets."""
 
 import sqlite3
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
+from itertools import pairwise
 
 from dividers.core.errors import BadInput
 from dividers.core.geometry.shapes import Point
@@ -142,25 +143,27 @@ def take(connection: sqlite3.Connection, opened: Opened, piece_key: str, looked:
 
 
 def _facets(connection: sqlite3.Connection, opened: Opened, piece_key: str, looked: Looked, base: int) -> str:
-    """All chains as points and lines of a facets pattern, from the panel's top left."""
+    """All chains as points and lines of a facets pattern, cut at the field, which points are measured from."""
     frame = max((each for each in looked.chains if each.upright), key=lambda each: each.width * each.height, default=None)
     left, top = (min(x for x, _ in frame.points), min(y for _, y in frame.points)) if frame else (looked.left, looked.top)
     points: dict[str, Point] = {}
 
     def named(point: Point) -> str:
-        x, y = point[0] - left, point[1] - top
+        x, y = point
         for name, (px, py) in points.items():
             if abs(px - x) < SAME_MM and abs(py - y) < SAME_MM:
                 return name
         points[f"P{len(points) + 1}"] = (x, y)
         return f"P{len(points)}"
 
-    lines = []
+    field = opened.piece(piece_key).surface.panels[0].field
+    left, top = left + float(field.left), top + float(field.top)
+    box = (0.0, 0.0, float(field.width), float(field.height))
+    lines: list[list[str]] = []
     for chain in looked.chains:
         if chain is frame:
             continue
-        names = [named(point) for point in chain.points]
-        lines.append([*names, names[0]] if chain.closed else names)
+        lines += _inside([(x - left, y - top) for x, y in chain.points], chain.closed, box, named)
         if len(points) > MOST_POINTS:
             raise BadInput(
                 f"These are more than {MOST_POINTS} points; facets take straight lines between a few. Save fewer, or with larger flat parts.",
@@ -177,6 +180,43 @@ def _facets(connection: sqlite3.Connection, opened: Opened, piece_key: str, look
     }
     editing.edit_piece(connection, opened.id, piece_key, "pattern", base, {"pattern": pattern}, {})
     return f"{len(lines)} lines between {len(points)} points are facets now: choose a colour for each region at Pattern."
+
+
+def _inside(points: list[Point], closed: bool, box: tuple[float, ...], named: Callable[[Point], str]) -> list[list[str]]:
+    """What of a chain lies in a box, as lines of named points."""
+    found: list[list[str]] = []
+    ends = [*points, points[0]] if closed else points
+    for one, other in pairwise(ends):
+        part = _clipped(one, other, box)
+        if part is None:
+            continue
+        first, last = named(part[0]), named(part[1])
+        if first == last:
+            continue
+        if found and found[-1][-1] == first:
+            found[-1].append(last)
+        else:
+            found.append([first, last])
+    return found
+
+
+def _clipped(one: Point, other: Point, box: tuple[float, ...]) -> tuple[Point, Point] | None:
+    """The part of a segment in an upright box (Liang and Barsky's way); None where it lies outside or along an edge."""
+    low, high = 0.0, 1.0
+    dx, dy = other[0] - one[0], other[1] - one[1]
+    for step, room in ((-dx, one[0] - box[0]), (dx, box[2] - one[0]), (-dy, one[1] - box[1]), (dy, box[3] - one[1])):
+        if abs(step) < 1e-9:
+            if room <= SAME_MM / 2:  # along an edge or beyond it: no line of its own
+                return None
+            continue
+        at = room / step
+        if step < 0:
+            low = max(low, at)
+        else:
+            high = min(high, at)
+    if low >= high:
+        return None
+    return (one[0] + low * dx, one[1] + low * dy), (one[0] + high * dx, one[1] + high * dy)
 
 
 def _mm(mm: float) -> str:

@@ -6,7 +6,8 @@ from datetime import UTC, datetime
 from flask import Flask
 from markupsafe import Markup, escape
 
-from dividers.core.units import SQUARE_FOOT_M2, US_GALLON_L
+from dividers.core.quantities import amount, run, volume
+from dividers.core.units import SQUARE_FOOT_M2
 from dividers.services.clock import on_site
 
 
@@ -17,25 +18,6 @@ def fractions(text: str) -> Markup:
 
 def area(m2: float, unit: str) -> str:
     return f"{m2 / float(SQUARE_FOOT_M2):.1f} ft²" if unit == "in" else f"{m2:.2f} m²"
-
-
-def volume(litres: float, unit: str) -> str:
-    """Paint as it is bought: fluid ounces, quarts and gallons where inches are read, else millilitres and litres."""
-    if unit != "in":
-        return f"{litres:.2f} L" if litres >= 0.1 else f"{litres * 1000:.0f} mL"
-    quarts = litres / float(US_GALLON_L) * 4
-    if quarts >= 4:
-        return f"{quarts / 4:.2f} gal"
-    return f"{quarts:.2f} qt" if quarts >= 0.25 else f"{quarts * 32:.1f} fl oz"
-
-
-def amount(value: float, kind: str, unit: str) -> str:
-    """An amount of an item whose unit is L or m, as it is read here."""
-    return volume(value, unit) if kind == "L" else run(value, unit)
-
-
-def run(metres: float, unit: str) -> str:
-    return f"{metres / 0.3048:.0f} ft" if unit == "in" else f"{metres:.1f} m"
 
 
 def span(minutes: float) -> str:

@@ -15,6 +15,7 @@ from dividers.core.order.network import Task
 from dividers.core.order.windows import spoken
 from dividers.core.plan import PiecePlan, Plan
 from dividers.core.plan_document import sides_in_words
+from dividers.core.quantities import run, volume
 from dividers.core.scene import View
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, SKIPPED
 from dividers.core.wall.steps import Step, Tick, cautions_of, step_of
@@ -22,7 +23,6 @@ from dividers.core.wall.timers import short
 from dividers.core.wall.waits import waits_of
 from dividers.services import pictures, wall
 from dividers.services.wall import Standing
-from dividers.web.filters import run, volume
 from dividers.web.mark_list import tape_picture
 from dividers.web.strip_list import write_cut
 

@@ -1,0 +1,180 @@
+"""Archives and drawings that are broken, huge or hostile are refused with a message; good ones come back as they went."""
+
+import io
+import json
+import zipfile
+
+import pytest
+from PIL import Image
+
+from dividers.core.errors import BadInput, BadJob
+from dividers.formats.archive import JOB, LOGBOOK, read_archive
+from dividers.formats.dxf import read_dxf
+from dividers.formats.outline_svg import read_svg
+from dividers.services import archives, editing, logbook, outlines
+from dividers.services.demo import demo_document
+from dividers.services.shelf import export_job, put_on_shelf
+from dividers.store import jobs
+from dividers.store import logbook as store
+
+SVG = b'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100">%s</svg>'
+
+
+def archive(**entries):
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as made:
+        for name, content in ({JOB: json.dumps(demo_document())} | entries).items():
+            made.writestr(name, content)
+    return out.getvalue()
+
+
+def test_a_whole_job_comes_back_as_it_went(connection, tmp_path):
+    document = demo_document()
+    document["pieces"] = document["pieces"][:2]
+    job_id = put_on_shelf(connection, document, "a cart")
+    picture = io.BytesIO()
+    Image.new("RGB", (400, 300), "#335577").save(picture, "JPEG")
+    logbook.add_finding(
+        connection, job_id, {"round": "booth-front/1", "clean": "20", "bleed": "2", "x_mm": "455"}, picture.getvalue(), tmp_path
+    )
+    logbook.add_touch_up(connection, job_id, {"piece": "booth-front", "what": "third stripe"})
+    logbook.sign_off(connection, job_id, {"piece": "prop-trunk", "name": "Wren"})
+    logbook.add_used(connection, job_id, {"item": "Madder", "batch": "B7", "price": "9.5", "currency": "EUR"})
+    name, content = archives.pack(connection, job_id, tmp_path)
+    assert name == "the-lantern-cart.zip"
+    assert archives.pack(connection, job_id, tmp_path)[1] == content
+    other = archives.unpack(connection, content, tmp_path / "other")
+    assert json.loads(export_job(connection, other)) == json.loads(export_job(connection, job_id))
+    for one, two in zip(store.list_findings(connection, job_id), store.list_findings(connection, other), strict=True):
+        assert (one.clean, one.bleed, one.x_mm, one.seal) == (two.clean, two.bleed, two.x_mm, two.seal)
+        with Image.open(logbook.photo_file(connection, two.photo_id, tmp_path / "other")) as picture:
+            assert picture.size == (400, 300)
+    assert [u.batch for u in store.list_used(connection, other)] == ["B7"]
+    assert store.list_sign_offs(connection, other)[0].name == "Wren"
+    assert store.list_touch_ups(connection, other)[0].what == "third stripe"
+
+
+def bomb():
+    return archive(**{"photos/1.jpg": bytes(30_000_000)})
+
+
+@pytest.mark.parametrize(
+    ("content", "message"),
+    [
+        (lambda: b"", "Choose an archive first"),
+        (lambda: b"PK\x03\x04 but no more", "no whole archive"),
+        (lambda: archive()[:-30], "no whole archive"),
+        (lambda: archive(**{"../../evil.txt": "x"}), "outside it"),
+        (lambda: archive(**{"/etc/passwd": "x"}), "outside it"),
+        (lambda: archive(**{"photos\\..\\..\\x": "x"}), "outside it"),
+        (lambda: archive(**{f"photos/{n}.jpg": "x" for n in range(600)}), "at most 500"),
+        (bomb, "unpacks to more"),
+        (lambda: archive(**{LOGBOOK: "[[["}), "logbook in this archive can't be read"),
+        (lambda: archive(**{LOGBOOK: '{"findings": [{"piece": 3}]}'}), "nothing was taken"),
+        (lambda: archive(**{LOGBOOK: '{"photos": [{"id": 1, "file": "1.jpg"}]}', "photos/1.jpg": "no jpeg"}), "no photo"),
+    ],
+)
+def test_hostile_archives_are_refused_and_leave_nothing(connection, tmp_path, content, message):
+    with pytest.raises(BadInput, match=message):
+        archives.unpack(connection, content(), tmp_path)
+    assert [row for row in jobs.list_jobs(connection) if not row.deleted_at] == []
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_an_archive_with_a_bad_job_says_what_is_wrong(connection, tmp_path):
+    with pytest.raises(BadJob, match="units"):
+        archives.unpack(connection, archive(**{JOB: json.dumps(demo_document() | {"units": "ell"})}), tmp_path)
+    with pytest.raises(BadInput, match="holds no job"):
+        read_archive(archive(**{}).replace(b"job.json", b"jib.json"))
+
+
+@pytest.mark.parametrize(
+    ("content", "message"),
+    [
+        (b"<svg", "no SVG file"),
+        (b"<html><body/></html>", "no SVG drawing"),
+        (b'<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><svg>&b;</svg>', "XML entities"),
+        (b'<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg><text>&x;</text></svg>', "XML entities"),
+        (b" " * 3_000_000, "at most 2 are read"),
+    ],
+)
+def test_hostile_drawings_are_refused(content, message):
+    with pytest.raises(BadInput, match=message):
+        read_svg(content, 0.5)
+
+
+@pytest.mark.parametrize(
+    "content",
+    [b"no dxf at all", b"0\nSECTION\n2\nENTITIES\n0\nLINE\n", bytes(range(256)) * 40, b"AutoCAD Binary DXF\r\n\x1a\x00"],
+)
+def test_broken_dxf_is_refused_or_empty(content):
+    try:
+        assert read_dxf(content, 0.5).chains == ()
+    except BadInput as fault:
+        assert "DXF" in fault.message
+
+
+def test_shapes_of_an_svg_come_in_millimetres_with_transforms_and_curves():
+    drawn = read_svg(
+        SVG
+        % b'<g transform="translate(10 20) scale(2)"><rect width="40" height="30"/></g><circle cx="100" cy="50" r="10"/><text>no</text>',
+        0.1,
+    )
+    (_, closed, rectangle), (_, _, circle) = drawn.chains
+    assert closed
+    assert sorted({round(x, 2) for x, _ in rectangle}) == [10, 90]
+    assert sorted({round(y, 2) for _, y in rectangle}) == [20, 80]
+    assert all(abs(((x - 100) ** 2 + (y - 50) ** 2) ** 0.5 - 10) < 0.1 for x, y in circle)
+    assert drawn.mm_a_unit == 1.0
+    assert any("flattened to within 0.1 mm" in said for said in drawn.said)
+    assert read_svg(b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="40" height="30"/></svg>', 0.5).mm_a_unit is None
+
+
+@pytest.fixture
+def opened(connection):
+    document = demo_document()
+    document["pieces"] = document["pieces"][1:2]
+    return editing.open_job(connection, put_on_shelf(connection, document, "a cart"))
+
+
+ROOM = SVG % b'<rect width="200" height="100"/><rect x="120" y="40" width="30" height="60"/><path d="M20 0L80 100M0 50H200"/>'
+
+
+def test_an_outline_becomes_a_panel_an_opening_or_facets(connection, opened):
+    looked = outlines.look(ROOM, "room.svg", "10 mm", opened.job.units)
+    assert (round(looked.width), round(looked.height)) == (2000, 1000)
+    panel, opening = looked.chains[0].number, next(c.number for c in looked.chains if round(c.width) == 300)
+    outlines.take(connection, opened, "prop-trunk", looked, {"as": "panel", "chain": str(panel), "revision": "1"})
+    opened = editing.open_job(connection, opened.id)
+    outlines.take(
+        connection, opened, "prop-trunk", looked, {"as": "opening", "chain": str(opening), "called": "hatch", "revision": "2"}
+    )
+    own = editing.open_job(connection, opened.id).job.pieces[0].surface.panels[0]
+    assert (float(own.width_mm), float(own.height_mm)) == pytest.approx((2000, 1000), abs=0.02)
+    box = own.openings[-1].box
+    assert (float(box.left), float(box.top), float(box.width), float(box.height)) == pytest.approx(
+        (1200, 400, 300, 600), abs=0.02
+    )
+    opened = editing.open_job(connection, opened.id)
+    said = outlines.take(connection, opened, "prop-trunk", looked, {"as": "facets", "revision": "3"})
+    assert said.startswith("3 lines between 8 points are facets")
+    assert editing.open_job(connection, opened.id).job.pieces[0].pattern.kind == "facets"
+
+
+@pytest.mark.parametrize(
+    ("typed", "message"),
+    [
+        ({"as": "panel", "chain": "99"}, "Choose one of the outlines"),
+        ({"as": "window", "chain": "1"}, "Say what the outline is"),
+        ({"as": "panel", "chain": "3"}, "is open"),
+    ],
+)
+def test_what_an_outline_cannot_be_is_said(connection, opened, typed, message):
+    looked = outlines.look(ROOM, "room.svg", "", opened.job.units)
+    with pytest.raises(BadInput, match=message):
+        outlines.take(connection, opened, "prop-trunk", looked, typed | {"revision": "1"})
+    with pytest.raises(BadInput, match="no upright rectangle"):
+        skew = outlines.look(SVG % b'<path d="M0 0L90 10L80 60L5 50Z"/>', "x.svg", "", "mm")
+        outlines.take(connection, opened, "prop-trunk", skew, {"as": "panel", "chain": "1"})
+    with pytest.raises(BadInput, match="allowed are"):
+        outlines.look(ROOM, "room.svg", "0 mm", "mm")
