@@ -231,8 +231,11 @@ def check_marks(piece, step_mm, read_mm):
         panel = panels[mark["panel"]]
         moved = float(read_mm(mark["reading"])) - measured_mm(mark, panel["outline"], panel["field"])
         a, b, c, d = panel["outline"]
-        leaning = (a[1], b[0], c[1], d[0]) != (b[1], c[0], d[1], a[0])
-        slack = 1.0 if leaning and mark["line"].startswith("vertical") else 1e-5  # a vertical that leans is a little longer
+        high, wide = max(d[1] - a[1], c[1] - b[1]), max(b[0] - a[0], c[0] - d[0])
+        lean = max(abs(d[0] - a[0]), abs(c[0] - b[0])) / high
+        slope = max(abs(b[1] - a[1]), abs(c[1] - d[1])) / wide
+        longer = high * ((1 + lean**2) ** 0.5 - 1 + slope * lean)  # a vertical that leans, below a top that slopes
+        slack = 1e-5 + (1.1 * longer if mark["line"].startswith("vertical") else 0.0)
         assert abs(moved - mark["error"]) < slack
         assert abs(mark["error"]) <= float(Fraction(step_mm) / 2) + 1e-5
     for line in {(mark["panel"], mark["line"]) for mark in piece["marks"]}:

@@ -186,6 +186,10 @@ def draw_scene(canvas: Any, scene: Scene, at: Callable[[Point], Point], scale: f
         _area(canvas, Area("", strip.rings, ""), at, "#d9bd8a")
     for ring in scene.outlines:
         _area(canvas, Area("", (ring,), ""), at, None)
+    if scene.strips:
+        for area in scene.cells:
+            if area.sign:
+                _sign(canvas, at(area.sign), area.state == "paint", max(scene.em * scale * 0.7, 4))
     canvas.setDash()
     looks = {"ruler": (QUIET, 0.4), "tick": (ACCENT, 1.0), "snap": ("#3a6ea5", 0.5), "check": (QUIET, 0.4)}
     for stroke in scene.strokes:
@@ -215,6 +219,22 @@ def _area(canvas: Any, area: Area, at: Any, fill: str | None) -> None:
     canvas.setStrokeColor(INK)
     canvas.setLineWidth(0.5)
     canvas.drawPath(path, stroke=0 if fill and area.key else 1, fill=1 if fill else 0, fillMode=0)
+
+
+def _sign(canvas: Any, at: Point, paint: bool, arm: float) -> None:
+    """A wave where this round paints, a cross where it doesn't."""
+    x, y = at
+    canvas.setLineWidth(1.0)
+    canvas.setStrokeColor("#ffffff" if paint else "#8a6a35")
+    if paint:
+        path = canvas.beginPath()
+        path.moveTo(x - arm, y)
+        path.curveTo(x - arm / 2, y + arm, x - arm / 2, y + arm, x, y)
+        path.curveTo(x + arm / 2, y - arm, x + arm / 2, y - arm, x + arm, y)
+        canvas.drawPath(path, stroke=1, fill=0)
+    else:
+        canvas.line(x - arm / 2, y - arm / 2, x + arm / 2, y + arm / 2)
+        canvas.line(x - arm / 2, y + arm / 2, x + arm / 2, y - arm / 2)
 
 
 def foot_bar(canvas: Any, inches: bool) -> None:

@@ -136,7 +136,9 @@ def _tape_cards(asked: _Asked) -> tuple[str, bytes]:
             colors = ", ".join(job.palette[color].name for color in each.colors)
             pen.heading(f"Round {each.number} of {len(plan.taping.chosen.passes)}: {colors}")
             pen.scene(scene_of(asked.document, plan.piece.key, View(strips_of=each.number)), 300)
-            pen.text("Paint where there is a wave on the page at Tape; lay the strips in this order, pull them in reverse.")
+            pen.text(
+                "Paint where there is a wave, keep where there is a cross. Lay the strips in this order, pull them in reverse."
+            )
             rows = []
             for sheet, strips in enumerate(each.strips):
                 first = plan.strips_before(each.number, sheet) + 1
@@ -148,7 +150,7 @@ def _tape_cards(asked: _Asked) -> tuple[str, bytes]:
                     rows.append(
                         [
                             str(first + index),
-                            " ".join(filter(None, (sides[index], kind))),
+                            ", ".join(filter(None, (sides[index], kind))),
                             _length(float(strips.lengths[index]), job.units),
                             ends,
                             over,

@@ -28,9 +28,13 @@ def piece_plan(document: str, piece_key: str) -> PiecePlan:
         raise BadJob((Fault(f"pieces.{number}.pattern.{fault.path}", fault.message),)) from fault
 
 
+# What the cells, strips and marks of a piece don't depend on: changing it leaves their plan be.
+NOT_PLANNED = ("supplies", "currency", "evidence", "crew", "climate")
+
+
 def alone(document: str, number: int) -> str:
     """A job's document with one piece only: what that piece's plan depends on, so that changing others leaves it be."""
-    whole = json.loads(document)
+    whole = {key: value for key, value in json.loads(document).items() if key not in NOT_PLANNED}
     return json.dumps(whole | {"title": "-", "pieces": [whole["pieces"][number]]})
 
 

@@ -60,7 +60,7 @@ def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str,
         known = poles.get(same)
         names = (*known.lines, line) if known else (line,)
         poles[same] = Pole(names, datum, tuple((at, text) for at, _, text in marks))
-    title = f"{plan.piece.name}, {opened.job.title}, revision {opened.revision.number}"
+    title = f"{plan.piece.name}, {opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}"
     content = story_poles(
         title, tuple(poles.values()), size or ("Letter" if opened.job.units == "in" else "A4"), opened.job.units == "in"
     )
