@@ -1,0 +1,42 @@
+"""The strip on every page: the nearest thing due, over all jobs and test patches."""
+
+from datetime import timedelta
+
+from days import MORNING, Clock, settled
+from jobs import wall as plain_wall
+
+from dividers.services import due, patches, wall
+from dividers.services.shelf import delete_job, put_on_shelf
+
+
+def started(connection):
+    document = plain_wall(
+        job={"crew": {"start": "2026-10-13T08:00"}}, pattern={"count": 3}, panel={"width": "30", "height": "20"}
+    )
+    run = settled(connection, put_on_shelf(connection, document, "a wall"))
+    base = next(task.key for task in wall.standing(connection, run).tasks if task.kind == "base")
+    return run, base
+
+
+def test_nothing_is_due_before_anything_is_begun(connection, monkeypatch):
+    Clock(monkeypatch, MORNING)
+    assert due.nearest_due(connection) is None
+
+
+def test_paint_that_dries_comes_before_a_plain_next_step_and_a_patch_before_later_paint(connection, monkeypatch):
+    time = Clock(monkeypatch, MORNING)
+    run, base = started(connection)
+    assert due.nearest_due(connection).kind == "planned"
+    wall.tell(connection, run, [{"kind": "done", "task": base, "uid": "a"}])
+    first = due.nearest_due(connection)
+    assert (first.kind, first.job_id) == ("dry", run.job_id)
+    grid = patches.plan(connection, {"title": "Test", "tapes": "tape", "waits": "30"}, {"seals": ["none"]})
+    patches.tell(connection, grid, 1, {"act": "painted"})
+    patch = due.nearest_due(connection)
+    assert (patch.job_id, patch.words) == (None, "Test patch “Test”, field 1: pull")
+    assert patch.at == (time.at + timedelta(minutes=30)).isoformat(timespec="seconds")
+    assert patch.more >= 1
+    patches.tell(connection, grid, 1, {"act": "pulled", "edge": "clean"})
+    assert due.nearest_due(connection).kind == "dry"
+    delete_job(connection, run.job_id)
+    assert due.nearest_due(connection) is None
