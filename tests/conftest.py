@@ -12,7 +12,7 @@ settings.register_profile(
     "steady",
     deadline=None,
     derandomize=True,
-    max_examples=120,
+    max_examples=80,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much],
 )
 settings.register_profile("thorough", settings.get_profile("steady"), max_examples=1000)

@@ -105,6 +105,7 @@ def along_lines(tiles: Tiles, area: Quad, width_mm: float, base: str) -> Reserve
     mitres = _mitres(borders, between, width_mm)
     bands = from_rings(_bands(start, end, width_mm)) if len(start) else NO_SHAPES
     taped = _with_any(borders, lines, t0, t1, needed)
+    taped |= _poking(bands, taped, chosen(tiles.shapes, np.flatnonzero(painted[:-1])))
     tape = polygons.to_polygons(from_rings(_bands(start[taped], end[taped], width_mm))) if taped.any() else np.zeros(0, object)
     return Reserve(
         Lines(start[taped], end[taped], _with_mitres(tape, polygons.solid(mitres)), width_mm),
@@ -132,6 +133,18 @@ def _with_any(borders: ledger.Borders, line: Ints, t0: Floats, t1: Floats, neede
     starts = line * reach + (t0 - low)
     middles = borders.line[at] * reach + ((borders.t0 + borders.t1)[at] / 2 - low)
     found[np.searchsorted(starts, middles, side="right") - 1] = True
+    return found
+
+
+def _poking(bands: Shapes, taped: Bools, paint: Shapes) -> Bools:
+    """Which bands without tape of their own lie on paint past all taped ones: tips of lines that end at another one's slant."""
+    found = np.zeros(len(taped), bool)
+    free = np.flatnonzero(~taped)
+    if not len(free) or not taped.any() or not len(paint):
+        return found
+    bare, covered = Crowd(chosen(bands, free)), Crowd(chosen(bands, np.flatnonzero(taped)))
+    parts, origin = _cut(bare, covered, *overlapping(bare, covered))
+    found[free[origin[overlapping(Crowd(parts), Crowd(paint))[0]]]] = True
     return found
 
 
