@@ -56,6 +56,21 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
     assert ordering.order_for(evidence.informed(connection, document), 20.0) is not None
 
 
+def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
+    job = plain_wall(method={"coats": {"ink": 1}, "paint": {"ink": "paint"}, "pull": "wet"}, pattern={"count": 12})
+    job["products"]["paint"] = {"kind": "paint", "wet_edge": "25 min"}
+    job["pieces"][0]["surface"]["texture"] = "rough"
+    ground = {"texture": "rough", "adhesion": "medium", "seal": "caulk", "strips": 10, "rounds": 2}
+
+    def chosen(clean):
+        return wall.planned_work(json.dumps(job | {"evidence": [ground | {"clean": clean}]}))[1].choices["Wall"][0]
+
+    assert chosen(10).seal.method == "caulk"
+    failed = chosen(0)
+    assert failed.seal.method != "caulk"
+    assert "Not caulk: your logbook: 0 of 10 strips clean on rough ground" in failed.reason
+
+
 def test_a_strip_told_with_its_round_counts_once(connection, job_id, tmp_path):
     add(connection, job_id, tmp_path, strip="2", edge="bleed", repair="touched up", minutes="4,5")
     assert evidence.counts(connection) == {ROUGH: Count(0, 1, 1)}

@@ -80,7 +80,9 @@ class _Candidate:
 
     @property
     def rank(self) -> tuple[bool, int, int, int]:
-        return bool(self.problems), self.forecast.points + PREFERRED * (self.turn + self.place), self.turn, self.place
+        chance = self.forecast.bleed.chance
+        failed = chance is not None and chance.shift > 0  # what did worse here than the rules say has lost its lead
+        return bool(self.problems), self.forecast.points + PREFERRED * (self.turn + self.place + failed), self.turn, self.place
 
 
 def _choose(job: Job, piece: Piece, each: Pass, age: int, safe: int) -> RoundChoice:
@@ -116,6 +118,10 @@ def _reason(method: Method, ranked: Sequence[_Candidate]) -> str:
     told = best.forecast
     said = f"Sealed with {best.seal.method.replace('-', ' ')}" if best.seal.coats else "Pressed only"
     said += f" and pulled {best.window.school}: bleed {told.bleed.level}, lift {told.lift.level}, bridge {told.bridge.level}."
+    usual = next((c for c in ranked if c.place == 0 and c.window.school == best.window.school), best)
+    chance = usual.forecast.bleed.chance
+    if usual is not best and not usual.problems and chance is not None and chance.shift > 0:
+        said += f" Not {usual.seal.method.replace('-', ' ')}: {usual.forecast.bleed.reasons[-1].what}."
     wet = next((c for c in ranked if c.window.school == "wet" and c.problems), None)
     if method.pull == "auto" and best.window.school != "wet" and wet is not None and not best.problems:
         said += f" Not wet: {wet.problems[0]}"
