@@ -2,10 +2,20 @@
 
 import re
 
+import pytest
 from axe import violations
 from playwright.sync_api import expect
 
+from dividers.services import ordering
+
 ORDER = "/jobs/1/booth-front/order"
+
+
+@pytest.fixture(autouse=True)
+def short_searches(monkeypatch):
+    """Schedules are looked for briefly: these tests look at the page."""
+    monkeypatch.setattr(ordering, "ORDER_S", 1.0)
+    monkeypatch.setattr(ordering, "VARIANT_S", 0.1)
 
 
 def test_the_order_is_worked_out_and_pulls_can_be_chosen(sheet, address):

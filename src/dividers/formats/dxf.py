@@ -65,7 +65,7 @@ def read_dxf(content: bytes, tolerance_mm: float) -> Drawn:
     if len(content) > MOST_BYTES:
         raise BadInput(f"This file has {len(content) / 1e6:.1f} MB; at most {MOST_BYTES // 1_000_000} are read.", "file")
     try:
-        text = content.decode("utf-8", "replace") if b"AutoCAD Binary" not in content[:22] else ""
+        text = content.decode("utf-8", "replace") if b"\x00" not in content[:4096] else ""  # text has no zero bytes
         document = read(io.StringIO(text)) if text else None
     except (DXFError, ValueError, KeyError, IndexError, TypeError, AttributeError, RecursionError) as fault:
         raise BadInput("This is no DXF file that can be read: save it as text DXF (R2000 or newer).", "file") from fault
