@@ -3,12 +3,16 @@
 import shutil
 
 import pytest
+from playwright.sync_api import expect
 from server import serving
 
 from dividers.services.demo import load_demo
 from dividers.services.opening import open_data
 
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
+
+
+expect.set_options(timeout=12_000)  # several workers share few cores
 
 
 @pytest.fixture(scope="session")

@@ -54,6 +54,16 @@ def test_a_whole_job_comes_back_as_it_went(connection, tmp_path):
     assert store.list_touch_ups(connection, other)[0].what == "third stripe"
 
 
+def picture():
+    out = io.BytesIO()
+    Image.new("RGB", (40, 30), "#335577").save(out, "JPEG")
+    return out.getvalue()
+
+
+def twice():
+    return archive(**{"photos/1.jpg": "x", "photos/2.jpg": "x"}).replace(b"photos/2.jpg", b"photos/1.jpg")
+
+
 def bomb():
     return archive(**{"photos/1.jpg": bytes(30_000_000)})
 
@@ -72,12 +82,18 @@ def bomb():
         (lambda: archive(**{LOGBOOK: "[[["}), "logbook in this archive can't be read"),
         (lambda: archive(**{LOGBOOK: '{"findings": [{"piece": 3}]}'}), "nothing was taken"),
         (lambda: archive(**{LOGBOOK: '{"photos": [{"id": 1, "file": "1.jpg"}]}', "photos/1.jpg": "no jpeg"}), "no photo"),
+        (
+            lambda: archive(**{LOGBOOK: '{"photos": [{"id": 1, "file": "1.jpg"}], "used": [{}]}', "photos/1.jpg": picture()}),
+            "nothing was taken",
+        ),
+        (twice, "two files of one name"),
     ],
 )
 def test_hostile_archives_are_refused_and_leave_nothing(connection, tmp_path, content, message):
     with pytest.raises(BadInput, match=message):
         archives.unpack(connection, content(), tmp_path)
-    assert [row for row in jobs.list_jobs(connection) if not row.deleted_at] == []
+    assert jobs.list_jobs(connection) == []
+    assert connection.execute("select count(*) from jobs").fetchone()[0] == 0
     assert list(tmp_path.iterdir()) == []
 
 

@@ -2,6 +2,7 @@
 
 import io
 import re
+from datetime import datetime
 
 import pytest
 from PIL import Image
@@ -134,9 +135,7 @@ def test_the_laser_puts_level_readings_into_the_survey(client):
     assert client.post("/devices/pretend", data={"device": "sundial"}).status_code == 422
 
 
-@pytest.mark.parametrize(
-    "reading", [range_finder(2413, 5), hygrometer(__import__("datetime").datetime(2026, 10, 13, 15)), *laser(3000, 2)]
-)
+@pytest.mark.parametrize("reading", [range_finder(2413, 5), hygrometer(datetime(2026, 10, 13, 15)), *laser(3000, 2)])
 def test_what_stand_ins_send_is_read_as_it_was_sent(reading):
     assert read_lines(reading.line) == [reading]
 

@@ -14,7 +14,7 @@ from dividers.formats.photos import cleaned
 from dividers.services import clock, shelf
 from dividers.services.editing import open_job
 from dividers.services.logbook import BRIDGES
-from dividers.store import logbook, photos, runs
+from dividers.store import jobs, logbook, photos, runs
 from dividers.store.database import transaction
 
 T = TypeVar("T")
@@ -61,14 +61,18 @@ def unpack(connection: sqlite3.Connection, content: bytes, folder: Path) -> int:
     kept = {name: cleaned(picture) for name, picture in pictures.items() if _wanted(book, name)}
     job_id, _ = shelf.import_job(connection, job)
     folder.mkdir(parents=True, exist_ok=True)
+    written: list[Path] = []
     try:
         with transaction(connection):
-            places = _photos(connection, job_id, book, kept, folder)
+            places = _photos(connection, job_id, book, kept, folder, written)
             _rows(connection, job_id, book, places)
             for run in _list(book, "runs"):
                 _bring_run(connection, job_id, run)
     except (TypeError, ValueError, KeyError, sqlite3.Error) as fault:
-        shelf.delete_job(connection, job_id)
+        with transaction(connection):
+            jobs.drop_job(connection, job_id)
+        for path in written:
+            path.unlink()
         raise BadInput("The logbook in this archive can't be read; nothing was taken.", "file") from fault
     return job_id
 
@@ -90,14 +94,16 @@ def _photos(
     book: Mapping[str, Any],
     kept: Mapping[str, tuple[bytes, tuple[int, int]]],
     folder: Path,
+    written: list[Path],
 ) -> dict[int, int]:
-    """Keep the photos under names of their own; where each old number went."""
+    """Keep the photos under names of their own, noted in `written`; where each old number went."""
     places: dict[int, int] = {}
     for photo in _list(book, "photos"):
         if photo["file"] in kept:
             content, size = kept[photo["file"]]
             file = f"{uuid4().hex}.jpg"
-            (folder / file).write_bytes(content)
+            written.append(folder / file)
+            written[-1].write_bytes(content)
             places[int(photo["id"])] = photos.insert_photo(
                 connection, job_id, file, size, str(photo.get("caption", ""))[:200], clock.now()
             )

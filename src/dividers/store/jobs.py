@@ -27,6 +27,11 @@ class Revision:
     made_at: str
 
 
+def drop_job(connection: sqlite3.Connection, job_id: int) -> None:
+    """Take a job out for good, with everything that belongs to it: only for one that never quite came in."""
+    connection.execute("delete from jobs where id = :id", {"id": job_id})
+
+
 def insert_job(connection: sqlite3.Connection, title: str, document: str, label: str, now: str) -> int:
     """A new job with its first revision; returns its id."""
     cursor = connection.execute("insert into jobs (head, created_at, changed_at) values (1, :now, :now)", {"now": now})

@@ -53,11 +53,6 @@ def save(job_id: int, piece: str, which: str) -> ResponseReturnValue:
     return Response(made.content, headers=headers)
 
 
-@blueprint.get("/jobs/<int:job_id>/<piece>/shopping.csv")
-def shopping_csv(job_id: int, piece: str) -> ResponseReturnValue:
-    return save(job_id, piece, "shopping-list.csv")
-
-
 @blueprint.get("/jobs/<int:job_id>/archive.zip")
 def archive(job_id: int) -> ResponseReturnValue:
     """The whole job with its logbook and photos."""

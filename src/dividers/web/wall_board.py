@@ -8,6 +8,7 @@ from typing import Any
 
 from markupsafe import Markup
 
+from dividers.core.identity import ById
 from dividers.core.job import Job
 from dividers.core.order.choices import RoundChoice
 from dividers.core.order.explain import when
@@ -168,7 +169,7 @@ def tapes(document: str) -> Mapping[str, Markup]:
 
 
 @lru_cache(maxsize=64)
-def _sides_of(piece: "_ById", number: int) -> list[Any]:
+def _sides_of(piece: ById[PiecePlan], number: int) -> list[Any]:
     passes = piece.value.taping.chosen.passes
     return [
         sides_in_words(strips, layout.sheet)
@@ -176,21 +177,8 @@ def _sides_of(piece: "_ById", number: int) -> list[Any]:
     ]
 
 
-class _ById:
-    """A piece's plan as a key, by itself."""
-
-    def __init__(self, value: PiecePlan) -> None:
-        self.value = value
-
-    def __hash__(self) -> int:
-        return id(self.value)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _ById) and self.value is other.value
-
-
 def _sides(piece: PiecePlan, number: int) -> list[Any]:
-    return _sides_of(_ById(piece), number)
+    return _sides_of(ById(piece), number)
 
 
 def _of_copy(piece: PiecePlan, tick: Tick) -> str:

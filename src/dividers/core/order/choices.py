@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from dividers.core.forecast import Forecast, Situation, forecast, schools_for, seals_for, situation
+from dividers.core.identity import ById
 from dividers.core.job import Job, Method, Paint, Piece
 from dividers.core.order.bands import Band, bands_of, batches_of, towards_exit
 from dividers.core.order.windows import SealTime, Window, label_min, seal_of, spoken, window_of
@@ -49,21 +50,8 @@ def _first_paint(piece: Piece, colors: Sequence[str]) -> Paint | None:
 
 
 @lru_cache(maxsize=512)
-def _bands(each: "_ById") -> tuple[Band, ...]:
+def _bands(each: ById[Pass]) -> tuple[Band, ...]:
     return tuple(bands_of(each.value))
-
-
-class _ById:
-    """A round as a key, by itself: rounds hold arrays and can't be compared."""
-
-    def __init__(self, value: Pass) -> None:
-        self.value = value
-
-    def __hash__(self) -> int:
-        return id(self.value)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _ById) and self.value is other.value
 
 
 @dataclass(frozen=True)
@@ -87,7 +75,7 @@ class _Candidate:
 
 def _choose(job: Job, piece: Piece, each: Pass, age: int, safe: int) -> RoundChoice:
     method = piece.method
-    bands = _bands(_ById(each)) * piece.copies
+    bands = _bands(ById(each)) * piece.copies
     if piece.surface.kind in ("floor", "stairs"):
         bands = tuple(towards_exit(bands, method.exit))
     plain = situation(piece, each.colors, job.palette, "none", "wet", age, safe)
