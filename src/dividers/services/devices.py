@@ -27,7 +27,7 @@ def token(connection: sqlite3.Connection) -> str:
 
 def renew(connection: sqlite3.Connection) -> str:
     """Another token: what was let in by the old one isn't any more."""
-    made = secrets.token_urlsafe(18)
+    made = secrets.token_hex(16)  # no dash in front, which a command line would take for an option
     with transaction(connection):
         devices.put_token(connection, made, clock.now())
     return made
