@@ -21,6 +21,7 @@ def test_a_job_from_nothing_by_keyboard_alone(sheet):
     sheet.keyboard.press("ArrowRight")
     sheet.keyboard.press("Enter")
     expect(sheet.locator(".top h1")).to_have_text("Back room")
+    sheet.wait_for_load_state("load")  # the page's script listens from then on
     width = sheet.get_by_label("Width", exact=True)
     expect(width).to_have_value("3000")
     width.focus()
