@@ -3,8 +3,9 @@
 import random
 from datetime import UTC, datetime, timedelta
 
-from dividers.services import clock, wall
-from dividers.store import runs
+from dividers.services import clock
+from dividers.services.wall import at_the_wall
+from dividers.store import wall_runs
 
 
 class Clock:
@@ -23,7 +24,7 @@ def settled(connection, job_id):
     """A run, once the order of work is there."""
     run = None
     while run is None:
-        run = wall.begin(connection, job_id, 30.0)
+        run = at_the_wall.begin(connection, job_id, 30.0)
     return run
 
 
@@ -45,13 +46,13 @@ class Painter:
             return None  # no connection
         queue = list(self.unsent)
         if self.dice.random() < self.trouble / 3:
-            wall.tell(self.connection, self.run, queue)  # the answer gets lost: all of it is sent again
+            at_the_wall.tell(self.connection, self.run, queue)  # the answer gets lost: all of it is sent again
         self.unsent.clear()
-        return wall.tell(self.connection, self.run, queue)
+        return at_the_wall.tell(self.connection, self.run, queue)
 
     def stands(self):
-        run = runs.find_run(self.connection, self.run.id)
-        found = wall.tell(self.connection, run, self.unsent)
+        run = wall_runs.find_run(self.connection, self.run.id)
+        found = at_the_wall.tell(self.connection, run, self.unsent)
         self.unsent.clear()
         return found
 

@@ -1,6 +1,7 @@
-"""Imports point down: web -> services -> store, formats -> core. Core is pure."""
+"""Imports point down: web -> services -> store, formats -> core, and inside each of them room by room. Core is pure. One name, one thing."""
 
 import ast
+from collections import defaultdict
 from pathlib import Path
 
 ROOT = Path(__file__).parent.parent / "src" / "dividers"
@@ -29,6 +30,14 @@ ABOVE = {
 }
 
 
+# The rooms of each layer, from the bottom up: a module imports from its own room and from those listed before it.
+ROOMS = {
+    "core": "base geometry job logbook survey patterns job_file cells marks tape rounds plan advice risk order output materials wall practice",
+    "services": "clock opening jobs stations supplies wall logbook practice files",
+    "formats": "tables drawings print",
+    "web": "database errors filters htmx security due stations wall logbook practice supplies jobs files app",
+}
+
 # Draws with a seed of the job file's, and no other.
 SEEDED = {("core/patterns/brick.py", "random")}
 
@@ -54,21 +63,91 @@ def test_no_import_points_up():
 def test_borrowed_machinery_stays_behind_one_door():
     doors = {
         "shapely": {"core/geometry/polygons.py"},
-        "reportlab": {"formats/pdf.py", "formats/poles.py", "formats/paper.py"},
+        "reportlab": {"formats/print/mark_sheet.py", "formats/print/story_poles.py", "formats/print/paper.py"},
         "waitress": {"cli.py"},
-        "ortools": {"core/order/solve.py"},
-        "coloraide": {"core/contrast.py"},
+        "ortools": {"core/order/solver_model.py"},
+        "coloraide": {"core/base/contrast.py"},
         "icalendar": {"formats/ics.py"},
-        "PIL": {"formats/photos.py", "formats/preview.py", "formats/layer_png.py"},
-        "ezdxf": {"formats/dxf.py"},
-        "svgelements": {"formats/outline_svg.py"},
-        "defusedxml": {"formats/outline_svg.py"},
+        "PIL": {"formats/photos.py", "formats/drawings/photo_preview.py", "formats/drawings/finished_png.py"},
+        "ezdxf": {"formats/drawings/dxf.py"},
+        "svgelements": {"formats/drawings/outline_svg.py"},
+        "defusedxml": {"formats/drawings/outline_svg.py"},
     }
     for path in ROOT.rglob("*.py"):
         for name in imports(path):
             package = name.split(".")[0]
             if package in doors:
                 assert str(path.relative_to(ROOT)) in doors[package], f"{path} imports {package}"
+
+
+def room_of(name):
+    """The layer and the room of a dotted name such as dividers.core.tape.strips; empty for other packages."""
+    package, layer, room, *_ = [*name.split("."), "", ""]
+    return (layer, room) if package == "dividers" else ("", "")
+
+
+def test_the_root_of_the_core_holds_no_module():
+    assert [path.name for path in (ROOT / "core").glob("*.py")] == ["__init__.py"]
+
+
+def test_rooms_import_only_from_rooms_below_them():
+    for layer, listed in ROOMS.items():
+        rank = {room: number for number, room in enumerate(listed.split())}
+        for path in (ROOT / layer).rglob("*.py"):
+            own = path.relative_to(ROOT / layer).with_suffix("").parts[0]
+            for name in imports(path):
+                top, room = room_of(name)
+                if top == layer and own in rank and room in rank:
+                    assert rank[room] <= rank[own], f"{path.relative_to(ROOT)} imports {name}"
+
+
+def test_every_room_has_its_place():
+    for layer, listed in ROOMS.items():
+        folders = {path.parent.name for path in (ROOT / layer).glob("*/__init__.py")}
+        assert folders <= set(listed.split())
+
+
+# The same thing as a page, a use case, a table, a file and a piece of the core: one name for all of them.
+SAME_THING = {
+    "database",
+    "devices",
+    "due",
+    "errors",
+    "evidence",
+    "files",
+    "jobs",
+    "logbook",
+    "patches",
+    "photo_preview",
+    "practice",
+    "proposals",
+    "record",
+    "sheets",
+    "supplies",
+    "survey",
+    "wall",
+}
+
+
+def test_a_module_name_means_one_thing():
+    """Within a layer no name stands twice; across layers only for the same thing."""
+    found = defaultdict(list)
+    for path in ROOT.rglob("*.py"):
+        if path.stem not in ("__init__", "__main__"):
+            found[path.stem].append(path.relative_to(ROOT))
+    for name, paths in found.items():
+        layers = [path.parts[0] for path in paths]
+        assert len(layers) == len(set(layers)), f"{name}: {paths}"
+        assert len(layers) == 1 or name in SAME_THING, f"{name}: {paths}"
+
+
+def test_a_class_name_means_one_thing():
+    found = defaultdict(list)
+    for path in ROOT.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.ClassDef):
+                found[node.name.lstrip("_")].append(str(path.relative_to(ROOT)))
+    assert {name: paths for name, paths in found.items() if len(paths) > 1} == {}
 
 
 def test_modules_import_each_other_in_no_circle():

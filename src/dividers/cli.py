@@ -11,10 +11,10 @@ from pathlib import Path
 from types import FrameType
 from typing import TYPE_CHECKING, NoReturn
 
-from dividers.core.errors import BadJob, DividersError
+from dividers.core.base.errors import BadJob, DividersError
 
 if TYPE_CHECKING:
-    from dividers.core.plan import Plan
+    from dividers.core.plan.plan import Plan
 
 DEFAULT_PORT = 8640
 HOST = "127.0.0.1"
@@ -78,9 +78,9 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _plan(options: argparse.Namespace) -> int:
-    from dividers.core.job_reader import parse_job
-    from dividers.core.plan import plan_job
-    from dividers.core.plan_document import plan_text
+    from dividers.core.job_file.job_reader import parse_job
+    from dividers.core.plan.plan import plan_job
+    from dividers.core.plan.plan_document import plan_text
 
     content = sys.stdin.buffer.read() if str(options.job) == "-" else options.job.read_bytes()
     job = parse_job(content)
@@ -93,10 +93,10 @@ def _plan(options: argparse.Namespace) -> int:
 
 def _ordered(plan: "Plan", scheduled: bool) -> dict[str, object]:
     """The pieces with their forecasts, and the schedule where it is asked for."""
-    from dividers.core.order.document import forecast_document, schedule_document
-    from dividers.core.order.ordering import order_of, start_of
+    from dividers.core.order.schedule import order_of, start_of
+    from dividers.core.order.schedule_document import forecast_document, schedule_document
     from dividers.core.order.tasks import work_of
-    from dividers.core.plan_document import plan_document
+    from dividers.core.plan.plan_document import plan_document
 
     order = order_of(plan) if scheduled else None
     choices = order.work.choices if order else work_of(plan, start_of(plan.job)).choices
@@ -107,7 +107,7 @@ def _ordered(plan: "Plan", scheduled: bool) -> dict[str, object]:
 
 
 def _export(options: argparse.Namespace) -> int:
-    from dividers.services import shelf
+    from dividers.services.jobs import job_list
     from dividers.services.opening import open_data
     from dividers.store.jobs import list_jobs
 
@@ -116,16 +116,16 @@ def _export(options: argparse.Namespace) -> int:
             for row in list_jobs(connection):
                 print(f"{row.id}\t{row.title}")
         else:
-            sys.stdout.write(shelf.export_job(connection, options.number))
+            sys.stdout.write(job_list.export_job(connection, options.number))
     return 0
 
 
 def _import(options: argparse.Namespace) -> int:
-    from dividers.services import shelf
+    from dividers.services.jobs import job_list
     from dividers.services.opening import open_data
 
     with closing(open_data(options.data)) as connection:
-        number, job = shelf.import_job(connection, options.job.read_bytes())
+        number, job = job_list.import_job(connection, options.job.read_bytes())
     for warning in job.warnings:
         print(f"note: {warning}", file=sys.stderr)
     print(f"{number}\t{job.title}")
@@ -140,7 +140,7 @@ def _stand_in(options: argparse.Namespace) -> int:
 
 
 def _demo(options: argparse.Namespace) -> int:
-    from dividers.services.demo import load_demo
+    from dividers.services.jobs.demo import load_demo
     from dividers.services.opening import open_data
 
     with closing(open_data(options.data)) as connection:
@@ -152,7 +152,7 @@ def _serve(options: argparse.Namespace) -> int:
     """Serve until SIGTERM or Ctrl-C; requests in flight are finished first."""
     from waitress import create_server
 
-    from dividers.services import ordering
+    from dividers.services.stations import scheduling
     from dividers.web.app import create_app
 
     app = create_app(options.data)
@@ -170,7 +170,7 @@ def _serve(options: argparse.Namespace) -> int:
         server.run()
     except (SystemExit, KeyboardInterrupt):
         server.close()
-        ordering.close()
+        scheduling.close()
     return 0
 
 

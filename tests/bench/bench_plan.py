@@ -16,12 +16,12 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from jobs import wall
 
-from dividers.core.drawing import draw
-from dividers.core.job_reader import read_job
-from dividers.core.plan import plan_job
-from dividers.core.plan_document import plan_text
-from dividers.core.scene import View
-from dividers.formats.svg import scene_svg
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.output.drawing import draw
+from dividers.core.output.scene import View
+from dividers.core.plan.plan import plan_job
+from dividers.core.plan.plan_document import plan_text
+from dividers.formats.drawings.scene_svg import scene_svg
 
 INCH = 25.4
 TYPICAL = {

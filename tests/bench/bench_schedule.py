@@ -8,7 +8,7 @@ import random
 import time
 from datetime import datetime
 
-from dividers.core.job import Crew
+from dividers.core.job.crew import Crew
 from dividers.core.order.calendar import calendar_of
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.solve import solve

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import expect
 from server import serving
 
-from dividers.services.demo import load_demo
+from dividers.services.jobs.demo import load_demo
 from dividers.services.opening import open_data
 
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip

@@ -6,7 +6,7 @@ import pytest
 from axe import violations
 from playwright.sync_api import expect
 
-from dividers.services import ordering
+from dividers.services.stations import scheduling
 
 ORDER = "/jobs/1/booth-front/order"
 
@@ -14,8 +14,8 @@ ORDER = "/jobs/1/booth-front/order"
 @pytest.fixture(autouse=True)
 def short_searches(monkeypatch):
     """Schedules are looked for briefly: these tests look at the page."""
-    monkeypatch.setattr(ordering, "ORDER_S", 1.0)
-    monkeypatch.setattr(ordering, "VARIANT_S", 0.1)
+    monkeypatch.setattr(scheduling, "ORDER_S", 1.0)
+    monkeypatch.setattr(scheduling, "VARIANT_S", 0.1)
 
 
 def test_the_order_is_worked_out_and_pulls_can_be_chosen(sheet, address):

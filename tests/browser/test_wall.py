@@ -11,9 +11,9 @@ from playwright.sync_api import expect
 from server import serving
 
 from dividers.services import clock
-from dividers.services.demo import demo_document
+from dividers.services.jobs.demo import demo_document
+from dividers.services.jobs.job_list import put_on_shelf
 from dividers.services.opening import open_data
-from dividers.services.shelf import put_on_shelf
 
 PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True}
 WALL = "/jobs/1/wall"

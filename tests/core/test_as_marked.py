@@ -8,12 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.job import Marked
-from dividers.core.job_reader import read_job
-from dividers.core.lengths import GRADUATIONS
-from dividers.core.plan import plan_job
-from dividers.core.survey.as_marked import check_diagonals, check_line, share_out
-from dividers.core.units import INCH_MM
+from dividers.core.base.lengths import GRADUATIONS
+from dividers.core.base.units import INCH_MM
+from dividers.core.job.surface import Marked
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.marks.check_marks import check_diagonals, check_line, share_out
+from dividers.core.plan.plan import plan_job
 
 SIXTEENTH = GRADUATIONS["1/16 in"]
 

@@ -4,16 +4,16 @@ import numpy as np
 import pytest
 from jobs import wall
 
-from dividers.core.cutting import TAB_MM, cut_length, cutting_list
-from dividers.core.drawing import draw
-from dividers.core.job_reader import read_job
-from dividers.core.light import lit_sides
+from dividers.core.base.units import INCH_MM
+from dividers.core.cells.lit_sides import lit_sides
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.output.drawing import draw
+from dividers.core.output.scene import View
+from dividers.core.output.section import section_of
 from dividers.core.patterns import PATTERNS
-from dividers.core.plan import plan_job
-from dividers.core.scene import View
-from dividers.core.section import section_of
-from dividers.core.units import INCH_MM
-from dividers.formats.svg import scene_svg, section_svg, swatch_svg
+from dividers.core.plan.plan import plan_job
+from dividers.core.rounds.cutting import TAB_MM, cut_length, cutting_list
+from dividers.formats.drawings.scene_svg import scene_svg, section_svg, swatch_svg
 
 INCH = 25.4
 
@@ -66,9 +66,9 @@ def test_very_many_parts_are_drawn_as_a_few_paths():
 @pytest.mark.parametrize("pattern", PATTERNS, ids=lambda pattern: pattern.key)
 def test_drawings_are_true_to_scale(pattern):
     """The outline is as large as the panel, in mm, and nothing of the pattern is drawn outside it."""
-    from dividers.core.first_values import first_document
-    from dividers.core.patterns.ground import Ground
-    from dividers.core.sheet import sheets_of
+    from dividers.core.job_file.first_values import first_document
+    from dividers.core.patterns.base.ground import Ground
+    from dividers.core.survey.sheet import sheets_of
 
     ground = Ground.of(sheets_of(read_job(wall()).pieces[0].surface)[0], 24.0)
     scene = drawn(**{"colors": None, **first_document(pattern.key, ground, "in", ["ink", None])})

@@ -7,10 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.fit.counts import NEAR, candidates, divisions_of, reason
-from dividers.core.job_reader import read_job
-from dividers.core.lengths import GRADUATIONS, read_length
-from dividers.core.sheet import sheets_of
+from dividers.core.advice.fit.counts import NEAR, candidates, divisions_of, reason
+from dividers.core.base.lengths import GRADUATIONS, read_length
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.survey.sheet import sheets_of
 
 SIXTEENTH = GRADUATIONS["1/16 in"]
 

@@ -9,15 +9,15 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from jobs import sixteenths, wall
 
-from dividers.core.document import changed
-from dividers.core.fit.border import BorderWish, find_borders
-from dividers.core.fit.choices import border_choices, corners_said, hit_choices, shared_choices
-from dividers.core.fit.counts import runs_of
-from dividers.core.fit.hits import MustHit, find_hits
-from dividers.core.fit.runs import shared_sizes
-from dividers.core.fit.sizes import choosers
-from dividers.core.job_reader import read_job
-from dividers.core.plan import plan_job
+from dividers.core.advice.fit.border import BorderWish, find_borders
+from dividers.core.advice.fit.counts import runs_of
+from dividers.core.advice.fit.fit_choices import border_choices, corners_said, hit_choices, shared_choices
+from dividers.core.advice.fit.hits import MustHit, find_hits
+from dividers.core.advice.fit.shared_runs import shared_sizes
+from dividers.core.advice.fit.sizes import choosers
+from dividers.core.job.document import changed
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.plan.plan import plan_job
 
 MM = Fraction(1)
 KINDS = [

@@ -6,11 +6,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.job import Panel, Rectangle
-from dividers.core.job_reader import read_job
-from dividers.core.plan import plan_job
-from dividers.core.plan_document import plan_document
-from dividers.core.sheet import Placed
+from dividers.core.job.surface import Panel, Rectangle
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.plan.plan import plan_job
+from dividers.core.plan.plan_document import plan_document
+from dividers.core.survey.sheet import Placed
 
 INCH = 25.4
 

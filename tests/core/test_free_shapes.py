@@ -5,15 +5,24 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import sixteenths, wall
 
-from dividers.core.document import in_units
-from dividers.core.errors import BadInput
-from dividers.core.first_values import first_document, first_value
-from dividers.core.job_reader import read_job
+from dividers.core.base.errors import BadInput
+from dividers.core.job_file.first_values import first_document, first_value
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.job_file.unit_change import in_units
 from dividers.core.patterns import PATTERNS
-from dividers.core.patterns.free import Place, fill_from, fill_text, place_from, place_text, read_fill, read_path, read_place
-from dividers.core.patterns.ground import Ground
-from dividers.core.plan import plan_job
-from dividers.core.sheet import sheets_of
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.free.points import (
+    Place,
+    fill_from,
+    fill_text,
+    place_from,
+    place_text,
+    read_fill,
+    read_path,
+    read_place,
+)
+from dividers.core.plan.plan import plan_job
+from dividers.core.survey.sheet import sheets_of
 
 NAMES = st.sampled_from(["A", "B", "C1", "top_2"])
 LENGTHS = sixteenths(0, 600)

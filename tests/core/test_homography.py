@@ -3,8 +3,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dividers.core.errors import BadInput
-from dividers.core.homography import homography
+from dividers.core.base.errors import BadInput
+from dividers.core.geometry.homography import homography
 
 jitter = st.floats(-120, 120)
 

@@ -4,15 +4,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.document import in_units
-from dividers.core.errors import BadJob
-from dividers.core.first_values import first_document
-from dividers.core.job_reader import read_job
+from dividers.core.base.errors import BadJob
+from dividers.core.job_file.first_values import first_document
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.job_file.unit_change import in_units
 from dividers.core.patterns import PATTERNS
-from dividers.core.patterns.ground import Ground
-from dividers.core.plan import plan_job
-from dividers.core.plan_document import plan_text
-from dividers.core.sheet import sheets_of
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.plan.plan import plan_job
+from dividers.core.plan.plan_document import plan_text
+from dividers.core.survey.sheet import sheets_of
 
 SCALARS = (
     st.none()

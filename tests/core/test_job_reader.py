@@ -7,10 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.document import in_units
-from dividers.core.errors import BadJob
-from dividers.core.job_reader import dump_job, parse_job, read_job
-from dividers.core.plan import plan_job
+from dividers.core.base.errors import BadJob
+from dividers.core.job_file.job_reader import dump_job, parse_job, read_job
+from dividers.core.job_file.unit_change import in_units
+from dividers.core.plan.plan import plan_job
 
 
 def faults_of(document):

@@ -5,18 +5,21 @@ from fractions import Fraction
 import numpy as np
 import pytest
 
+from dividers.core.cells.layout import Layout, widths_of
 from dividers.core.geometry.ledger import NOTHING, borders_of
 from dividers.core.geometry.overlaps import Crowd, overlapping
 from dividers.core.geometry.shapes import from_rings
-from dividers.core.job import Colour, Method, Panel, PatternChoice, Piece, Rectangle, Surface, Tape
-from dividers.core.layout import Layout, widths_of
-from dividers.core.marks import plan_marks, working_order
-from dividers.core.needs import bridged, find_runs
-from dividers.core.passes import plan_taping
-from dividers.core.patterns.parameters import Tiles
-from dividers.core.plan_document import sides_in_words
-from dividers.core.sheet import Placed, Sheet
-from dividers.core.tape import lay_strips
+from dividers.core.job.method import Method, PatternChoice
+from dividers.core.job.model import Piece
+from dividers.core.job.products import Colour, Tape
+from dividers.core.job.surface import Panel, Rectangle, Surface
+from dividers.core.marks.marks import plan_marks, working_order
+from dividers.core.patterns.base.parameters import Tiles
+from dividers.core.plan.plan_document import sides_in_words
+from dividers.core.rounds.options import plan_taping
+from dividers.core.survey.sheet import Placed, Sheet
+from dividers.core.tape.stretches import bridged, find_runs
+from dividers.core.tape.strips import lay_strips
 
 SIZE = 400
 TAPE = Tape("tape", Fraction(36), "medium", False, Fraction(55_000))
@@ -144,7 +147,7 @@ def test_centre_first_then_outside_then_inwards(count, order):
 
 
 def test_marks_lie_where_lines_meet_the_sides_each_place_once():
-    from dividers.core.lengths import GRADUATIONS
+    from dividers.core.base.lengths import GRADUATIONS
 
     marks = plan_marks(chequers(4), Method(TAPE), GRADUATIONS["1 mm"])
     places = {(round(m.x), round(m.y)) for m in marks}

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dividers.core.errors import BadInput
-from dividers.core.lengths import (
+from dividers.core.base.errors import BadInput
+from dividers.core.base.lengths import (
     GRADUATIONS,
     Graduation,
     read_graduation,
@@ -17,7 +17,7 @@ from dividers.core.lengths import (
     write_exact,
     write_inches,
 )
-from dividers.core.units import INCH_MM
+from dividers.core.base.units import INCH_MM
 
 IN = INCH_MM
 

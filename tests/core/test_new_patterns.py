@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 from jobs import wall
 
-from dividers.core.colour import glazed
-from dividers.core.errors import BadJob
-from dividers.core.job_reader import read_job
-from dividers.core.plan import plan_job
+from dividers.core.base.colour import glazed
+from dividers.core.base.errors import BadJob
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.plan.plan import plan_job
 
 INCH = 25.4
 

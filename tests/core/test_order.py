@@ -8,15 +8,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.forecast import Situation, cautions, forecast, peel_force, pull_angle, pull_risk, schools_for, seals_for
-from dividers.core.job import Climate, Crew, Paint
-from dividers.core.job_reader import read_job
+from dividers.core.base.quantities import spoken
+from dividers.core.job.crew import Climate, Crew
+from dividers.core.job.products import Paint
+from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.bands import bands_of, batches_of
 from dividers.core.order.calendar import calendar_of
-from dividers.core.order.ordering import gains_of, order_of, variants_of
+from dividers.core.order.schedule import gains_of, order_of, variants_of
 from dividers.core.order.timeline import timeline_of
-from dividers.core.order.windows import spoken, window_of
-from dividers.core.plan import plan_job
+from dividers.core.plan.plan import plan_job
+from dividers.core.risk.forecast import Situation, cautions, forecast, peel_force, pull_angle, pull_risk, schools_for, seals_for
+from dividers.core.risk.windows import window_of
 
 MONDAY = datetime(2027, 3, 1, 8)
 

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dividers.core.lengths import GRADUATIONS, read_off
+from dividers.core.base.lengths import GRADUATIONS, read_off
 from dividers.core.logbook.proposals import Measured, Timed, Touched, drying_proposals, rate_proposals, width_proposals
-from dividers.core.practice import mixed
+from dividers.core.practice.exercises import mixed
 
 PLANNED = {"taped_m_per_h": 60.0, "painted_m2_per_h": 8.0, "mark_min": 0.75}
 
@@ -67,7 +67,7 @@ def test_mixing_spreads():
 
 @given(st.integers(1, 1919))
 def test_slips_of_the_eye_are_never_the_reading_itself(sixteenths):
-    from dividers.core.practice import _slips
+    from dividers.core.practice.exercises import _slips
 
     graduation = GRADUATIONS["1/16 in"]
     mm = sixteenths * graduation.step_mm

@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.job_reader import read_job
-from dividers.core.plan import plan_job
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.plan.plan import plan_job
 
 INCH = 25.4
 

@@ -8,14 +8,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.errors import BadJob
-from dividers.core.job_reader import read_job
-from dividers.core.order.ordering import start_of
+from dividers.core.base.errors import BadJob
+from dividers.core.base.units import INCH_MM, SQUARE_FOOT_M2, US_GALLON_L
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.materials.buying import shopping_of
+from dividers.core.materials.packs import Pack, packs_for
+from dividers.core.order.schedule import start_of
 from dividers.core.order.tasks import work_of
-from dividers.core.plan import plan_job
-from dividers.core.shopping.buying import shopping_of
-from dividers.core.shopping.packs import Pack, packs_for
-from dividers.core.units import INCH_MM, SQUARE_FOOT_M2, US_GALLON_L
+from dividers.core.plan.plan import plan_job
 
 
 def shopping(job):

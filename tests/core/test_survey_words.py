@@ -5,17 +5,18 @@ from fractions import Fraction
 import pytest
 from jobs import readings_of, wall
 
-from dividers.core.document import in_units, look_up
-from dividers.core.errors import BadJob
-from dividers.core.job import Limits
-from dividers.core.job_reader import read_job
-from dividers.core.plan import plan_job
+from dividers.core.advice.verdict import Repeats, repeats_of, verdict_of
+from dividers.core.base.errors import BadJob
+from dividers.core.base.units import INCH_MM
+from dividers.core.job.document import look_up
+from dividers.core.job.method import Limits
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.job_file.unit_change import in_units
+from dividers.core.output.error_drawing import draw_error
+from dividers.core.plan.plan import plan_job
 from dividers.core.survey.blunders import likely_mistake
-from dividers.core.survey.documents import keep_stories, measure_opening, remove_reading, set_aside, take_instead
-from dividers.core.survey.error_drawing import draw_error
+from dividers.core.survey.kept_readings import keep_stories, measure_opening, remove_reading, set_aside, take_instead
 from dividers.core.survey.readings import reading_rows
-from dividers.core.survey.verdict import Repeats, repeats_of, verdict_of
-from dividers.core.units import INCH_MM
 
 CROOKED = [(0, 0), (120, 0.5), (120.75, 96.25), (0.25, 96)]
 

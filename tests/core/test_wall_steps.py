@@ -3,10 +3,10 @@
 import pytest
 from jobs import wall
 
-from dividers.core.job_reader import read_job
-from dividers.core.order.ordering import start_of
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.order.schedule import start_of
 from dividers.core.order.tasks import work_of
-from dividers.core.plan import plan_job
+from dividers.core.plan.plan import plan_job
 from dividers.core.wall.steps import MOST_TICKS, brush_way, cautions_of, step_of, strips_of_batch
 
 

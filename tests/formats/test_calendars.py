@@ -8,13 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.errors import BadInput
-from dividers.core.job_reader import read_job
-from dividers.core.order.ordering import order_of
-from dividers.core.plan import plan_job
-from dividers.formats.cupboard_csv import read_cupboard, write_cupboard
+from dividers.core.base.errors import BadInput
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.order.schedule import order_of
+from dividers.core.plan.plan import plan_job
 from dividers.formats.gpl import read_gpl, write_gpl
 from dividers.formats.ics import order_ics, read_busy
+from dividers.formats.tables.supplies_csv import read_cupboard, write_cupboard
 
 START = datetime(2027, 3, 1, 8)
 HEAD = b"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//y//EN\r\n"

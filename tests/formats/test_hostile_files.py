@@ -7,13 +7,16 @@ import zipfile
 import pytest
 from PIL import Image
 
-from dividers.core.errors import BadInput, BadJob
+from dividers.core.base.errors import BadInput, BadJob
 from dividers.formats.archive import JOB, LOGBOOK, read_archive
-from dividers.formats.dxf import read_dxf
-from dividers.formats.outline_svg import read_svg
-from dividers.services import archives, editing, logbook, outlines
-from dividers.services.demo import demo_document
-from dividers.services.shelf import export_job, put_on_shelf
+from dividers.formats.drawings.dxf import read_dxf
+from dividers.formats.drawings.outline_svg import read_svg
+from dividers.services.files import archives
+from dividers.services.jobs import editing
+from dividers.services.jobs.demo import demo_document
+from dividers.services.jobs.job_list import export_job, put_on_shelf
+from dividers.services.logbook import logbook
+from dividers.services.stations import outlines
 from dividers.store import jobs
 from dividers.store import logbook as store
 

@@ -12,13 +12,13 @@ from pypdf import PdfReader
 from pypdf.generic import ContentStream
 from svgelements import SVG, Path, Shape
 
-from dividers.core.job_reader import read_job
-from dividers.core.layers import layers_of
-from dividers.core.plan import plan_job
-from dividers.core.plan_document import plan_document
-from dividers.services import files
-from dividers.services.demo import demo_document
-from dividers.services.shelf import put_on_shelf
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.output.cad_layers import layers_of
+from dividers.core.plan.plan import plan_job
+from dividers.core.plan.plan_document import plan_document
+from dividers.services.files import exports
+from dividers.services.jobs.demo import demo_document
+from dividers.services.jobs.job_list import put_on_shelf
 
 POINT_MM = 25.4 / 72
 
@@ -32,7 +32,7 @@ def job_id(connection):
 
 
 def made(connection, job_id, which, piece="stage-floor", size="A4"):
-    return files.make(connection, job_id, piece, which, size).content
+    return exports.make(connection, job_id, piece, which, size).content
 
 
 def lines_on(page, reader):
@@ -74,7 +74,7 @@ def test_every_page_of_paper_has_its_bar_job_revision_date_and_number(connection
 def test_templates_are_as_large_as_the_cells(connection, job_id):
     reader = PdfReader(io.BytesIO(made(connection, job_id, "templates.pdf")))
     cell = next(
-        c for c in files.piece_document(_document(connection, job_id), "stage-floor")["cells"] if c["color"] == "madder"
+        c for c in exports.piece_document(_document(connection, job_id), "stage-floor")["cells"] if c["color"] == "madder"
     )
     side = math.dist(cell["rings"][0][0], cell["rings"][0][1])
     drawn = [length_mm(line) for page in reader.pages for line in lines_on(page, reader)]
@@ -82,7 +82,7 @@ def test_templates_are_as_large_as_the_cells(connection, job_id):
 
 
 def _document(connection, job_id):
-    from dividers.services.editing import open_job
+    from dividers.services.jobs.editing import open_job
 
     return open_job(connection, job_id).revision.document
 
@@ -106,7 +106,7 @@ def dxf_entities(text):
 @pytest.mark.parametrize("piece", ["stage-floor", "booth-front"])
 def test_the_dxf_holds_cells_strips_and_marks_in_millimetres(connection, job_id, piece):
     text = made(connection, job_id, "drawing.dxf", piece).decode()
-    document = files.piece_document(_document(connection, job_id), piece)
+    document = exports.piece_document(_document(connection, job_id), piece)
     assert re.search(r"\$INSUNITS\s+70\s+4\s", text)
     entities = dxf_entities(text)
     outlines = [groups for kind, groups in entities if kind == "LWPOLYLINE"]
@@ -126,7 +126,7 @@ def test_the_dxf_holds_cells_strips_and_marks_in_millimetres(connection, job_id,
 def test_the_svg_is_of_true_size_with_named_layers(connection, job_id):
     text = made(connection, job_id, "drawing.svg").decode()
     assert re.search(r'width="[\d.]+mm"', text)
-    document = files.piece_document(_document(connection, job_id), "stage-floor")
+    document = exports.piece_document(_document(connection, job_id), "stage-floor")
     root = SVG.parse(io.StringIO(text), reify=True, ppi=25.4)  # a dot is a millimetre then
     shapes = {element.id: Path(element) for element in root.elements() if isinstance(element, Shape) and element.id}
     for cell in document["cells"][:20]:
@@ -155,7 +155,7 @@ def test_the_picture_shows_the_colours(connection, job_id):
 )
 def test_tables_read_back_by_the_csv_module_and_run_nothing(connection, job_id, which, heading, many):
     rows = list(csv.reader(io.StringIO(made(connection, job_id, which).decode(), newline="")))
-    document = files.piece_document(_document(connection, job_id), "stage-floor")
+    document = exports.piece_document(_document(connection, job_id), "stage-floor")
     assert heading in rows[0]
     assert {len(row) for row in rows} == {len(rows[0])}
     if many:

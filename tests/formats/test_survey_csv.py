@@ -8,10 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import sixteenths, wall
 
-from dividers.core.errors import BadInput
-from dividers.core.job_reader import read_job
-from dividers.core.survey.documents import KINDS, add_reading, reading_row
-from dividers.formats.survey_csv import read_survey, write_survey
+from dividers.core.base.errors import BadInput
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.survey.kept_readings import KINDS, add_reading, reading_row
+from dividers.formats.tables.survey_csv import read_survey, write_survey
 
 
 def panel_with(rows):

@@ -2,7 +2,7 @@
 
 import itertools
 
-from dividers.core.order.ordering import start_of
+from dividers.core.order.schedule import start_of
 from dividers.core.order.tasks import work_of
 
 SLACK = 1  # plans go by whole minutes

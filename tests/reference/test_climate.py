@@ -5,8 +5,9 @@ from fractions import Fraction
 import psychrolib
 import pytest
 
-from dividers.core.climate import air_of, dew_point_c, drying_factor, saturation_hpa, vapour_hpa
-from dividers.core.job import Climate, Paint
+from dividers.core.job.crew import Climate
+from dividers.core.job.products import Paint
+from dividers.core.risk.climate import air_of, dew_point_c, drying_factor, saturation_hpa, vapour_hpa
 
 psychrolib.SetUnitSystem(psychrolib.SI)
 RANGE = [(celsius, percent) for celsius in range(1, 46, 4) for percent in (5, 20, 35, 50, 65, 80, 95, 100)]

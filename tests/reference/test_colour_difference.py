@@ -2,7 +2,7 @@
 
 import pytest
 
-from dividers.core.contrast import contrast, delta_e2000, lab_of, step
+from dividers.core.base.contrast import contrast, delta_e2000, lab_of, step
 
 PAIRS = [
     ((50, 2.6772, -79.7751), (50, 0, -82.7485), 2.0425), ((50, 3.1571, -77.2803), (50, 0, -82.7485), 2.8615),

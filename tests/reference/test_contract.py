@@ -7,12 +7,12 @@ import pytest
 from hypothesis import assume, given, settings
 from jobs import any_jobs, stripe_jobs, surveyed_jobs, wall
 
-from dividers.core.errors import BadJob
-from dividers.core.job_reader import dump_job, parse_job, read_job
-from dividers.core.lengths import read_length
+from dividers.core.base.errors import BadJob
+from dividers.core.base.lengths import read_length
+from dividers.core.job_file.job_reader import dump_job, parse_job, read_job
 from dividers.core.patterns import PATTERNS
-from dividers.core.plan import plan_job
-from dividers.core.plan_document import plan_document, plan_text
+from dividers.core.plan.plan import plan_job
+from dividers.core.plan.plan_document import plan_document, plan_text
 
 MOST_CELLS = 250  # checking takes far longer than planning
 

@@ -5,19 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from dividers.core.errors import BadInput
-from dividers.core.evidence import (
-    MOST_SHIFT,
-    Count,
-    Found,
-    Ground,
-    beta_quantile,
-    beta_share,
-    chance_of,
-    count_up,
-    prior_chance,
-)
-from dividers.core.logbook.lift import LIFT_WORDS, lift_class
+from dividers.core.base.errors import BadInput
+from dividers.core.job.edge_counts import Count, Found, Ground, count_up
+from dividers.core.risk.evidence import MOST_SHIFT, beta_quantile, beta_share, chance_of, prior_chance
+from dividers.core.risk.lift import LIFT_WORDS, lift_class
 
 shapes = st.floats(0.05, 400)
 

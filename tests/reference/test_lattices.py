@@ -9,16 +9,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.first_values import first_document
 from dividers.core.geometry.ledger import NOTHING, borders_of
 from dividers.core.geometry.shapes import from_rings
-from dividers.core.job_reader import read_job
+from dividers.core.job_file.first_values import first_document
+from dividers.core.job_file.job_reader import read_job
 from dividers.core.patterns import PATTERNS
+from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.brick import toned
-from dividers.core.patterns.ground import Ground
-from dividers.core.plan import plan_job
-from dividers.core.rounds import colour_graph
-from dividers.core.sheet import sheets_of
+from dividers.core.plan.plan import plan_job
+from dividers.core.rounds.conflicts import colour_graph
+from dividers.core.survey.sheet import sheets_of
 
 INCH = 25.4
 # Half the angle that two sides of a regular polygon turn by, at which they are mitred: the handbook table, from memory.

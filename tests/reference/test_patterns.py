@@ -6,8 +6,8 @@ from fractions import Fraction
 import pytest
 from jobs import wall
 
-from dividers.core.job_reader import read_job
-from dividers.core.plan import plan_job
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.plan.plan import plan_job
 
 INCH = 25.4
 # Length of a common rafter per foot of run, by unit rise in inches: the framing-square rafter table, from memory.

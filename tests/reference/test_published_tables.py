@@ -5,11 +5,11 @@ from fractions import Fraction
 import pytest
 from jobs import wall
 
-from dividers.core.job_reader import read_job
-from dividers.core.lengths import read_length
-from dividers.core.plan import plan_job
-from dividers.core.quantities import read_celsius, read_minutes, read_spread
-from dividers.core.units import INCH_MM, SQUARE_FOOT_M2, US_GALLON_L
+from dividers.core.base.lengths import read_length
+from dividers.core.base.quantities import read_celsius, read_minutes, read_spread
+from dividers.core.base.units import INCH_MM, SQUARE_FOOT_M2, US_GALLON_L
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.plan.plan import plan_job
 
 # Decimal equivalents of inch fractions: the machinists' handbook table, from memory.
 DECIMAL_EQUIVALENTS = {

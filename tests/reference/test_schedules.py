@@ -11,17 +11,17 @@ from hypothesis import strategies as st
 from jobs import any_jobs
 from schedule_checker import Checker
 
-from dividers.core.errors import BadInput, BadJob
-from dividers.core.job import Crew
-from dividers.core.job_reader import read_job
+from dividers.core.base.errors import BadInput, BadJob
+from dividers.core.job.crew import Crew
+from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.calendar import Calendar, calendar_of
-from dividers.core.order.document import forecast_document, schedule_document
 from dividers.core.order.network import END, START, Lag, Task
-from dividers.core.order.ordering import order_of
+from dividers.core.order.schedule import order_of
+from dividers.core.order.schedule_document import forecast_document, schedule_document
 from dividers.core.order.solve import solve
 from dividers.core.order.times import broken
-from dividers.core.plan import plan_job
-from dividers.core.plan_document import plan_document
+from dividers.core.plan.plan import plan_job
+from dividers.core.plan.plan_document import plan_document
 
 ALWAYS = Calendar(datetime(2001, 1, 1), ((0, 100_000),))
 PAINTS = {

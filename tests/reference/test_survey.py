@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dividers.core.job import Panel, Rectangle, SurveyReading
+from dividers.core.job.surface import Panel, Rectangle, SurveyReading
 from dividers.core.survey.adjustment import adjust, find_blunders, sigma_mm
 from dividers.core.survey.blunders import Judge
 

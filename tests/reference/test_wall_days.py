@@ -7,10 +7,10 @@ import pytest
 from day_checker import check_day, check_plan
 from days import MORNING, Clock, Painter, settled
 
-from dividers.services import wall
-from dividers.services.demo import demo_document
-from dividers.services.shelf import put_on_shelf
-from dividers.store import runs
+from dividers.services.jobs.demo import demo_document
+from dividers.services.jobs.job_list import put_on_shelf
+from dividers.services.wall import at_the_wall
+from dividers.store import wall_runs
 from dividers.store.database import connect
 from dividers.store.migrate import migrate
 
@@ -41,9 +41,9 @@ def test_a_day_at_the_wall_is_recorded_as_it_was_and_every_plan_holds(connection
     painter.checks.append(check_plan)
     stands = painter.work()
     check_plan(stands)
-    plans = wall.plans(connection, run)
+    plans = at_the_wall.plans(connection, run)
     check_day(stands, plans, painter)
-    uids = [row.uid for row in runs.list_events(connection, run.id)]
+    uids = [row.uid for row in wall_runs.list_events(connection, run.id)]
     assert len(uids) == len(set(uids)) == painter.count
     assert [plan.number for plan in plans] == list(range(1, len(plans) + 1))
 
@@ -51,12 +51,12 @@ def test_a_day_at_the_wall_is_recorded_as_it_was_and_every_plan_holds(connection
 def test_work_done_as_planned_changes_nothing(connection, monkeypatch):
     time = Clock(monkeypatch, MORNING)
     run = settled(connection, put_on_shelf(connection, job_of(("booth-front", "prop-trunk")), "a day"))
-    first = wall.standing(connection, run).in_force
+    first = at_the_wall.standing(connection, run).in_force
     ends = {key: (first.starts[key], end) for key, end in first.ends.items()}
     for number, (key, (start, end)) in enumerate(sorted(ends.items(), key=lambda pair: pair[1])):
         for kind, at in (("start", start), ("done", end)):
             time.at = MORNING.replace(hour=0) + timedelta(minutes=at)
-            stands = wall.tell(connection, run, [{"kind": kind, "task": key, "uid": f"{kind}-{number}"}])
+            stands = at_the_wall.tell(connection, run, [{"kind": kind, "task": key, "uid": f"{kind}-{number}"}])
             for other, was in stands.in_force.starts.items():
                 if stands.facts.of(other).state == "open":
                     assert was == first.starts[other], (other, was, first.starts[other])
@@ -77,9 +77,9 @@ def test_a_run_goes_on_after_the_program_was_started_anew(tmp_path, monkeypatch)
         painter._do(stands, key)
     before = painter.stands()
     connection.close()
-    wall._work.cache_clear()
+    at_the_wall._work.cache_clear()
     again = connect(tmp_path / "data.sqlite")
-    after = wall.standing(again, runs.find_run(again, run.id))
+    after = at_the_wall.standing(again, wall_runs.find_run(again, run.id))
     assert after.facts == before.facts
     assert after.in_force == before.in_force
     assert json.dumps([vars(t) for t in after.timers]) == json.dumps([vars(t) for t in before.timers])

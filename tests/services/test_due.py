@@ -5,8 +5,9 @@ from datetime import timedelta
 from days import MORNING, Clock, settled
 from jobs import wall as plain_wall
 
-from dividers.services import due, patches, wall
-from dividers.services.shelf import delete_job, put_on_shelf
+from dividers.services.jobs.job_list import delete_job, put_on_shelf
+from dividers.services.logbook import patches
+from dividers.services.wall import at_the_wall, due
 
 
 def started(connection):
@@ -14,7 +15,7 @@ def started(connection):
         job={"crew": {"start": "2026-10-13T08:00"}}, pattern={"count": 3}, panel={"width": "30", "height": "20"}
     )
     run = settled(connection, put_on_shelf(connection, document, "a wall"))
-    base = next(task.key for task in wall.standing(connection, run).tasks if task.kind == "base")
+    base = next(task.key for task in at_the_wall.standing(connection, run).tasks if task.kind == "base")
     return run, base
 
 
@@ -27,7 +28,7 @@ def test_paint_that_dries_comes_before_a_plain_next_step_and_a_patch_before_late
     time = Clock(monkeypatch, MORNING)
     run, base = started(connection)
     assert due.nearest_due(connection).kind == "planned"
-    wall.tell(connection, run, [{"kind": "done", "task": base, "uid": "a"}])
+    at_the_wall.tell(connection, run, [{"kind": "done", "task": base, "uid": "a"}])
     first = due.nearest_due(connection)
     assert (first.kind, first.job_id) == ("dry", run.job_id)
     grid = patches.plan(connection, {"title": "Test", "tapes": "tape", "waits": "30"}, {"seals": ["none"]})

@@ -7,9 +7,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.errors import BadInput, BadJob, Conflict, NotFound
-from dividers.services import editing, shelf
-from dividers.services.demo import demo_document, load_demo
+from dividers.core.base.errors import BadInput, BadJob, Conflict, NotFound
+from dividers.services.jobs import editing, job_list
+from dividers.services.jobs.demo import demo_document, load_demo
 from dividers.store import jobs
 from dividers.store.database import connect
 from dividers.store.migrate import migrate
@@ -29,7 +29,7 @@ def fresh():
 
 
 def started(connection):
-    return shelf.put_on_shelf(connection, wall(piece={"id": "wall"}), "New job")
+    return job_list.put_on_shelf(connection, wall(piece={"id": "wall"}), "New job")
 
 
 def set_count(connection, job_id, base, count):
@@ -103,23 +103,23 @@ def test_pieces_get_addresses_of_their_own(connection):
 
 def test_a_deleted_job_is_gone_until_restored(connection):
     job_id = started(connection)
-    shelf.delete_job(connection, job_id)
+    job_list.delete_job(connection, job_id)
     with pytest.raises(NotFound, match="deleted"):
         editing.open_job(connection, job_id)
-    shelf.restore_job(connection, job_id)
+    job_list.restore_job(connection, job_id)
     assert editing.open_job(connection, job_id).job.title == "A wall"
 
 
 def test_export_and_import_give_the_same_job(connection):
     job_id = started(connection)
-    again, _ = shelf.import_job(connection, shelf.export_job(connection, job_id).encode())
-    assert shelf.export_job(connection, again) == shelf.export_job(connection, job_id)
+    again, _ = job_list.import_job(connection, job_list.export_job(connection, job_id).encode())
+    assert job_list.export_job(connection, again) == job_list.export_job(connection, job_id)
 
 
 def test_an_import_that_cannot_be_planned_is_refused(connection):
     job = wall(panel={"width": "10 m"}, pattern={"count": None, "widths": ["2 mm"]})
     with pytest.raises(BadJob, match="at most 1000"):
-        shelf.import_job(connection, json.dumps(job).encode())
+        job_list.import_job(connection, json.dumps(job).encode())
     assert jobs.list_jobs(connection) == []
 
 

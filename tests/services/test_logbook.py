@@ -6,11 +6,15 @@ from days import MORNING, Clock, settled
 from jobs import wall as plain_wall
 from PIL import Image
 
-from dividers.core.errors import BadInput, NotFound
-from dividers.core.evidence import Count, Ground
+from dividers.core.base.errors import BadInput, NotFound
+from dividers.core.job.edge_counts import Count, Ground
 from dividers.formats.photos import cleaned
-from dividers.services import editing, evidence, logbook, ordering, patches, practice, proposals, wall
-from dividers.services.shelf import delete_job, put_on_shelf
+from dividers.services.jobs import editing, evidence
+from dividers.services.jobs.job_list import delete_job, put_on_shelf
+from dividers.services.logbook import logbook, patches, proposals
+from dividers.services.practice import practice
+from dividers.services.stations import scheduling
+from dividers.services.wall import at_the_wall
 from dividers.store import logbook as store
 from dividers.store import patches as cells
 
@@ -39,7 +43,7 @@ def add(connection, job_id, folder, photo=None, **typed):
 def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
     document = editing.open_job(connection, job_id).revision.document
     assert evidence.informed(connection, document) == document
-    plain = wall.planned_work(document)[1].choices["Wall"][0]
+    plain = at_the_wall.planned_work(document)[1].choices["Wall"][0]
     strips = logbook.rounds_of(connection, job_id)[0].strips
     add(connection, job_id, tmp_path, edge="all-clean")
     add(connection, job_id, tmp_path, clean="1", bleed=str(strips - 1))
@@ -49,11 +53,11 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
         (1, strips - 1, "caulk", "bleed"),
     ]
     assert evidence.counts(connection) == {ROUGH: Count(strips + 1, 2 * strips, 2)}
-    told = wall.planned_work(evidence.informed(connection, document))[1].choices["Wall"][0]
+    told = at_the_wall.planned_work(evidence.informed(connection, document))[1].choices["Wall"][0]
     reasons = [str(reason) for reason in told.forecast.bleed.reasons]
     assert f"your logbook: {strips + 1} of {2 * strips} strips clean on rough ground, delicate tape, with caulk" in reasons[-1]
     assert told.forecast.bleed.points != plain.forecast.bleed.points
-    assert ordering.order_for(evidence.informed(connection, document), 20.0) is not None
+    assert scheduling.order_for(evidence.informed(connection, document), 20.0) is not None
 
 
 def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
@@ -63,7 +67,7 @@ def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
     ground = {"texture": "rough", "adhesion": "medium", "seal": "caulk", "strips": 10, "rounds": 2}
 
     def chosen(clean):
-        return wall.planned_work(json.dumps(job | {"evidence": [ground | {"clean": clean}]}))[1].choices["Wall"][0]
+        return at_the_wall.planned_work(json.dumps(job | {"evidence": [ground | {"clean": clean}]}))[1].choices["Wall"][0]
 
     assert chosen(10).seal.method == "caulk"
     failed = chosen(0)
@@ -170,16 +174,18 @@ def test_touching_up_sign_off_and_what_went_in(connection, job_id):
 def test_own_figures_are_proposed_and_taken_only_when_asked(connection, job_id, monkeypatch):
     time = Clock(monkeypatch, MORNING)
     run = settled(connection, job_id)
-    stands = wall.standing(connection, run)
+    stands = at_the_wall.standing(connection, run)
     for number, task in enumerate(stands.tasks):
         if task.kind in ("base", "coat", "pull"):
-            wall.tell(connection, run, [{"kind": "start", "task": task.key, "uid": f"s{number}"}])
+            at_the_wall.tell(connection, run, [{"kind": "start", "task": task.key, "uid": f"s{number}"}])
             time.on(task.minutes * 2)
-            wall.tell(connection, run, [{"kind": "done", "task": task.key, "uid": f"d{number}"}])
+            at_the_wall.tell(connection, run, [{"kind": "done", "task": task.key, "uid": f"d{number}"}])
             if task.kind == "coat":
                 pull = next(t.key for t in stands.tasks if t.kind == "pull" and t.batch == task.batch)
                 time.on(12)
-                wall.tell(connection, run, [{"kind": "touch", "task": pull, "uid": f"t{number}", "body": {"result": "dry"}}])
+                at_the_wall.tell(
+                    connection, run, [{"kind": "touch", "task": pull, "uid": f"t{number}", "body": {"result": "dry"}}]
+                )
     logbook.add_measured(connection, job_id, {"tape": "delicate", "strips": "10", "length": "352 mm"})
     found = {proposal.key: proposal for proposal in proposals.proposals(connection, job_id)}
     assert found["painted_m2_per_h"].proposed == "4"

@@ -4,7 +4,7 @@ import sqlite3
 
 import pytest
 
-from dividers.core.errors import DividersError
+from dividers.core.base.errors import DividersError
 from dividers.store.database import connect, transaction
 from dividers.store.migrate import back_up, migrate, migrations
 

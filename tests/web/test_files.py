@@ -7,11 +7,11 @@ from datetime import datetime
 import pytest
 from PIL import Image
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 from dividers.devices.protocol import Reading, read_lines
 from dividers.devices.stand_ins import hygrometer, laser, range_finder
-from dividers.services.demo import load_demo
-from dividers.services.files import KINDS
+from dividers.services.files.exports import KINDS
+from dividers.services.jobs.demo import load_demo
 from dividers.services.opening import open_data
 from dividers.web.app import create_app
 

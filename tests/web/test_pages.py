@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from pypdf import PdfReader
 
 from dividers.core.patterns import PATTERNS
-from dividers.services import ordering
-from dividers.services.demo import load_demo
+from dividers.services.jobs.demo import load_demo
 from dividers.services.opening import open_data
+from dividers.services.stations import scheduling
 from dividers.web.app import create_app
 
 PIECE = "/jobs/1/booth-front"
@@ -22,9 +22,9 @@ STATIONS = ("survey", "pattern", "marks", "tape", "order", "materials")
 @pytest.fixture(scope="module", autouse=True)
 def short_searches():
     """A schedule is looked for only briefly: these tests look at pages."""
-    usual, ordering.ORDER_S = ordering.ORDER_S, 0.3
+    usual, scheduling.ORDER_S = scheduling.ORDER_S, 0.3
     yield
-    ordering.ORDER_S = usual
+    scheduling.ORDER_S = usual
 
 
 @pytest.fixture(scope="module")

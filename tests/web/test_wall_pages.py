@@ -8,10 +8,10 @@ import pytest
 from days import MORNING, Clock, settled
 from PIL import Image
 
-from dividers.services.demo import demo_document
+from dividers.services.jobs.demo import demo_document
+from dividers.services.jobs.job_list import put_on_shelf
 from dividers.services.opening import open_data
-from dividers.services.shelf import put_on_shelf
-from dividers.store import runs
+from dividers.store import wall_runs
 from dividers.web.app import create_app
 
 WALL = "/jobs/1/wall"
@@ -213,5 +213,5 @@ def test_hostile_events_are_never_an_error_of_the_program(client, tmp_path):
         assert client.post(f"{WALL}/events?run={run}", json=[event]).status_code == 200, event
     assert page(client)
     connection = open_data(tmp_path)
-    assert [json.loads(row.body) for row in runs.list_events(connection, run) if row.uid == "b4"] == [{}]
+    assert [json.loads(row.body) for row in wall_runs.list_events(connection, run) if row.uid == "b4"] == [{}]
     connection.close()

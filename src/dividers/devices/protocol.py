@@ -8,7 +8,7 @@ offset 1200.0 mm -3.5 mm
 import re
 from dataclasses import dataclass
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 
 DEVICE_OF = {"length": "range-finder", "air": "hygrometer", "offset": "laser"}
 MOST_LINES = 500

@@ -6,7 +6,7 @@ import zipfile
 from collections.abc import Mapping
 from typing import Any
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 
 MOST_BYTES = 60_000_000
 MOST_ENTRIES = 500

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Iterable
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 
 HEAD = "GIMP Palette"
 MOST_BYTES, MOST_COLOURS = 200_000, 500

@@ -3,8 +3,8 @@
 from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
-from dividers.core.errors import BadInput
-from dividers.core.order.ordering import Order
+from dividers.core.base.errors import BadInput
+from dividers.core.order.schedule import Order
 
 MOST_BYTES = 2_000_000
 MOST_EVENTS = 500

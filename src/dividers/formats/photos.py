@@ -2,7 +2,7 @@
 
 import io
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 
 MOST_BYTES = 20_000_000
 MOST_PIXELS = 80_000_000  # a picture of more is refused before it is unpacked

@@ -4,7 +4,7 @@ import sqlite3
 from importlib.resources import files
 from pathlib import Path
 
-from dividers.core.errors import DividersError
+from dividers.core.base.errors import DividersError
 
 
 def migrations() -> list[tuple[int, str]]:

@@ -7,27 +7,14 @@ from flask import Flask
 from flask_wtf.csrf import CSRFProtect
 
 from dividers.services.opening import DATABASE, open_data
-from dividers.web import (
-    cupboard,
-    database,
-    devices,
-    due,
-    errors,
-    files,
-    filters,
-    logbook,
-    order,
-    patches,
-    pieces,
-    practice,
-    preview,
-    security,
-    sheets,
-    shelf,
-    stations,
-    survey,
-    wall,
-)
+from dividers.web import database, due, errors, filters, security
+from dividers.web.files import files, photo_preview, sheets
+from dividers.web.jobs import jobs, pieces
+from dividers.web.logbook import logbook, patches
+from dividers.web.practice import practice
+from dividers.web.stations import measure, schedule, stations
+from dividers.web.supplies import devices, supplies
+from dividers.web.wall import wall
 
 MOST_REQUEST_BYTES = 2_500_000
 
@@ -53,18 +40,18 @@ def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) 
     for part in (database, errors, filters, due):
         part.register(app)
     for module in (
-        shelf,
-        cupboard,
+        jobs,
+        supplies,
         pieces,
-        survey,
-        order,
+        measure,
+        schedule,
         wall,
         logbook,
         patches,
         practice,
         devices,
         files,
-        preview,
+        photo_preview,
         stations,
         sheets,
     ):

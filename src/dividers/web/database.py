@@ -1,6 +1,7 @@
-"""One database connection a request."""
+"""One database connection a request, and the folder of photos beside the database."""
 
 import sqlite3
+from pathlib import Path
 
 from flask import Flask, current_app, g
 
@@ -13,6 +14,10 @@ def connection() -> sqlite3.Connection:
         g.connection = connect(current_app.config["DATABASE"])
     opened: sqlite3.Connection = g.connection
     return opened
+
+
+def photo_folder() -> Path:
+    return Path(current_app.config["DATABASE"]).parent / "photos"
 
 
 def _close(_: BaseException | None) -> None:

@@ -5,8 +5,8 @@ import sqlite3
 from flask import Flask
 
 from dividers.services import clock
-from dividers.services.due import Due
-from dividers.services.due import nearest_due as nearest
+from dividers.services.wall.due import Due
+from dividers.services.wall.due import nearest_due as nearest
 from dividers.web.database import connection
 
 

@@ -5,7 +5,7 @@ from flask.typing import ResponseReturnValue
 from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
 
-from dividers.core.errors import BadInput, Conflict, DividersError, NoSolution, NotFound
+from dividers.core.base.errors import BadInput, Conflict, DividersError, NoSolution, NotFound
 from dividers.web.htmx import go_to, is_htmx
 
 STATUS: tuple[tuple[type[DividersError], int], ...] = (

@@ -6,8 +6,8 @@ from datetime import UTC, datetime
 from flask import Flask
 from markupsafe import Markup, escape
 
-from dividers.core.quantities import amount, run, volume
-from dividers.core.units import SQUARE_FOOT_M2
+from dividers.core.base.quantities import amount, run, volume
+from dividers.core.base.units import SQUARE_FOOT_M2
 from dividers.services.clock import on_site
 
 

@@ -10,8 +10,8 @@ from functools import cached_property
 
 import numpy as np
 
+from dividers.core.base.tolerances import SAME_DIRECTION_RAD, SAME_LINE_MM, SAME_POINT_MM, SHORTEST_EDGE_MM
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes
-from dividers.core.tolerances import SAME_DIRECTION_RAD, SAME_LINE_MM, SAME_POINT_MM, SHORTEST_EDGE_MM
 
 WIDEST = 8  # a group of one direction may span so many tolerances
 CLOSEST = 1000  # directions are told apart to this part of the tolerance

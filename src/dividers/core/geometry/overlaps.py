@@ -8,9 +8,9 @@ from functools import cached_property
 
 import numpy as np
 
+from dividers.core.base.tolerances import TOUCHING_MM
 from dividers.core.geometry import polygons
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Shapes, chosen
-from dividers.core.tolerances import TOUCHING_MM
 
 MOST_CORNERS = 12  # a convex shape with more is left to polygon algebra: rare, and padding all others to it costs more
 MOST_SLICES = 100

@@ -6,8 +6,8 @@ import numpy as np
 import numpy.typing as npt
 import shapely
 
+from dividers.core.base.tolerances import OVERLAY_GRID_MM, SAME_POINT_MM, SMALLEST_CELL_MM2, TOUCHING_MM
 from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Point, Shapes, oriented
-from dividers.core.tolerances import OVERLAY_GRID_MM, SAME_POINT_MM, SMALLEST_CELL_MM2, TOUCHING_MM
 
 Region = shapely.Geometry
 Polygon = shapely.Polygon

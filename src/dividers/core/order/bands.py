@@ -8,8 +8,8 @@ import numpy as np
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import Crowd, overlapping
 from dividers.core.geometry.shapes import Ints, from_rings
-from dividers.core.passes import Pass
-from dividers.core.tape import Strips
+from dividers.core.rounds.rounds import Pass
+from dividers.core.tape.strips import Strips
 
 NEAR_MM = 1.0  # paint that a strip faces lies within this of its edge
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import cached_property
 
-from dividers.core.job import DAYS, Crew
+from dividers.core.job.crew import DAYS, Crew
 
 DAY_MIN = 1440
 MOST_DAYS = 400

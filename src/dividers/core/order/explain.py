@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from dividers.core.order.bounds import heads
 from dividers.core.order.network import END, START, Lag, Task
-from dividers.core.order.solve import heads
 from dividers.core.order.times import Times
 
 MOST_WAITS = 4  # so many of the waits on the way to the finish are told

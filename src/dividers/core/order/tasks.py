@@ -9,15 +9,18 @@ from datetime import datetime
 
 import numpy as np
 
-from dividers.core.colour import luminance
+from dividers.core.base.colour import luminance
+from dividers.core.base.quantities import spoken
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import Crowd, overlapping
-from dividers.core.job import Climate, Job, Paint
-from dividers.core.order.choices import SETTLED_MIN, RoundChoice, choices_of, coat_min, pull_min, whole_minutes
+from dividers.core.job.crew import Climate
+from dividers.core.job.model import Job
+from dividers.core.job.products import Paint
 from dividers.core.order.network import END, START, Lag, Task
-from dividers.core.order.windows import label_min, spoken, window_of
-from dividers.core.plan import PiecePlan, Plan
-from dividers.core.tape import Strips
+from dividers.core.order.round_choices import SETTLED_MIN, RoundChoice, choices_of, coat_min, pull_min, whole_minutes
+from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.risk.windows import label_min, window_of
+from dividers.core.tape.strips import Strips
 
 # Minutes a square metre of preparing, and the wait after it (common practice, no source).
 PREP_MIN_M2 = {"clean": 3.0, "fill": 4.0, "sand": 4.0, "prime": 7.5}

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.network import END, Lag, Task
-from dividers.core.order.ordering import Order
+from dividers.core.order.schedule import Order
 
 PX_MIN = 1.6  # a minute of presence
 LUNCH_PX, NIGHT_PX = 26.0, 44.0

@@ -20,7 +20,7 @@ from dividers.core.patterns import (
     triangles,
     tumbling,
 )
-from dividers.core.patterns.parameters import Pattern
+from dividers.core.patterns.base.parameters import Pattern
 
 PATTERNS: tuple[Pattern, ...] = (
     stripes.PATTERN,

@@ -5,10 +5,10 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.geometry.shapes import from_rings
-from dividers.core.patterns.grids import columns, refuse_too_many
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.origin import ORIGIN
-from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.base.grids import columns, refuse_too_many
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.origin import ORIGIN
+from dividers.core.patterns.base.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
 
 def lay(ground: Ground, values: Values) -> Tiles:

@@ -6,14 +6,14 @@ from fractions import Fraction
 
 import numpy as np
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 from dividers.core.geometry.ledger import borders_of
 from dividers.core.geometry.shapes import Ints, Shapes, from_rings
-from dividers.core.job import Rectangle
-from dividers.core.patterns.grids import LIGHT, MOST_COUNT, light_from
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.origin import ORIGIN
-from dividers.core.patterns.parameters import Note, Parameter, Pattern, Tiles, Values
+from dividers.core.job.surface import Rectangle
+from dividers.core.patterns.base.grids import LIGHT, MOST_COUNT, light_from
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.origin import ORIGIN
+from dividers.core.patterns.base.parameters import Note, Parameter, Pattern, Tiles, Values
 
 MOST_BRICKS = 10_000
 TRIES = 30

@@ -4,14 +4,14 @@ from fractions import Fraction
 
 import numpy as np
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 from dividers.core.geometry.shapes import Floats, from_rings
-from dividers.core.job import Rectangle
-from dividers.core.patterns.borders import BORDER, bordered
-from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, columns, nearest_rows, steps_of, stops
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.origin import ORIGIN
-from dividers.core.patterns.parameters import Parameter, Pattern, Tiles, Values
+from dividers.core.job.surface import Rectangle
+from dividers.core.patterns.base.borders import BORDER, bordered
+from dividers.core.patterns.base.grids import MOST_CELLS, MOST_COUNT, columns, nearest_rows, steps_of, stops
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.origin import ORIGIN
+from dividers.core.patterns.base.parameters import Parameter, Pattern, Tiles, Values
 
 
 def lay(ground: Ground, values: Values) -> Tiles:

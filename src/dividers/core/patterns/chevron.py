@@ -5,12 +5,12 @@ from fractions import Fraction
 
 import numpy as np
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 from dividers.core.geometry.shapes import from_rings
-from dividers.core.patterns.grids import MOST_CELLS, MOST_COUNT, columns
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.origin import ORIGIN
-from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.base.grids import MOST_CELLS, MOST_COUNT, columns
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.origin import ORIGIN
+from dividers.core.patterns.base.parameters import RESERVE, Note, Parameter, Pattern, Tiles, Values
 
 
 def lay(ground: Ground, values: Values) -> Tiles:

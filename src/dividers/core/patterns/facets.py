@@ -6,15 +6,15 @@ from fractions import Fraction
 
 import numpy as np
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 from dividers.core.geometry import polygons
 from dividers.core.geometry.shapes import Floats, Ints, Point, Shapes, chosen, joined
-from dividers.core.job import Rectangle
-from dividers.core.patterns.free import Fill
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.near_misses import near_misses
-from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Region, Tiles, Values
-from dividers.core.patterns.places import located
+from dividers.core.job.surface import Rectangle
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.parameters import RESERVE, Note, Parameter, Pattern, Region, Tiles, Values
+from dividers.core.patterns.free.located import located
+from dividers.core.patterns.free.near_misses import near_misses
+from dividers.core.patterns.free.points import Fill
 
 MOST_STRIPES = 400
 

@@ -4,11 +4,11 @@ from fractions import Fraction
 
 import numpy as np
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 from dividers.core.geometry.shapes import from_rings
-from dividers.core.job import Rectangle
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
+from dividers.core.job.surface import Rectangle
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
 
 def lay(ground: Ground, values: Values) -> Tiles:

@@ -5,11 +5,11 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.geometry.shapes import Floats, Ints, from_rings
-from dividers.core.job import Rectangle
-from dividers.core.patterns.grids import columns, refuse_too_many
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.origin import ORIGIN
-from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
+from dividers.core.job.surface import Rectangle
+from dividers.core.patterns.base.grids import columns, refuse_too_many
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.origin import ORIGIN
+from dividers.core.patterns.base.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
 # The corners of a hexagon of width 1 flat to flat, from the top clockwise to the eye; a side is 1/√3.
 SIDE = 3**-0.5

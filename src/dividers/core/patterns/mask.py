@@ -4,14 +4,14 @@ from fractions import Fraction
 
 import numpy as np
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 from dividers.core.geometry import polygons
 from dividers.core.geometry.shapes import Point
-from dividers.core.job import Rectangle
-from dividers.core.patterns.free import Place
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.parameters import Note, Parameter, Pattern, Tiles, Values
-from dividers.core.patterns.places import located
+from dividers.core.job.surface import Rectangle
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.parameters import Note, Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.free.located import located
+from dividers.core.patterns.free.points import Place
 
 
 def lay(ground: Ground, values: Values) -> Tiles:

@@ -5,12 +5,12 @@ from fractions import Fraction
 
 import numpy as np
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 from dividers.core.geometry.shapes import from_rings
-from dividers.core.patterns.grids import MOST_COUNT, refuse_too_many
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.origin import ORIGIN
-from dividers.core.patterns.parameters import Note, Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.base.grids import MOST_COUNT, refuse_too_many
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.origin import ORIGIN
+from dividers.core.patterns.base.parameters import Note, Parameter, Pattern, Tiles, Values
 from dividers.core.patterns.stripes import LEAST_REST_MM
 
 

@@ -5,11 +5,11 @@ from fractions import Fraction
 
 import numpy as np
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 from dividers.core.geometry.shapes import Point, from_corner_lists
-from dividers.core.patterns.grids import MOST_COUNT
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.parameters import RESERVE, Note, Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.base.grids import MOST_COUNT
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.parameters import RESERVE, Note, Parameter, Pattern, Tiles, Values
 
 # Where the middle lies in shares of the field, where the rays start (degrees, y runs down) and how far they go round.
 MIDDLES = {

@@ -7,12 +7,12 @@ from itertools import cycle
 
 import numpy as np
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
 from dividers.core.geometry.shapes import Floats, Point, from_rings
-from dividers.core.job import Rectangle
-from dividers.core.patterns.ground import Ground
-from dividers.core.patterns.origin import ORIGIN
-from dividers.core.patterns.parameters import Note, Parameter, Pattern, Tiles, Values
+from dividers.core.job.surface import Rectangle
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.origin import ORIGIN
+from dividers.core.patterns.base.parameters import Note, Parameter, Pattern, Tiles, Values
 
 MOST_BANDS = 1000
 NARROWEST_MM = Fraction(1)

@@ -3,10 +3,10 @@
 import numpy as np
 
 from dividers.core.geometry.shapes import from_rings
-from dividers.core.patterns.ground import Ground
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.origin import ORIGIN
+from dividers.core.patterns.base.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 from dividers.core.patterns.hexagons import CORNERS, GRID, honeycomb
-from dividers.core.patterns.origin import ORIGIN
-from dividers.core.patterns.parameters import RESERVE, Parameter, Pattern, Tiles, Values
 
 # The three faces of a cube: corners of the hexagon by number, None is its middle.
 FACES = ((5, 0, 1, None), (1, 2, 3, None), (3, 4, 5, None))

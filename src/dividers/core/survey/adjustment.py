@@ -14,7 +14,7 @@ import numpy as np
 
 from dividers.core.geometry.quads import Quad, rectangle
 from dividers.core.geometry.shapes import Bools, Floats
-from dividers.core.job import Panel, SurveyReading
+from dividers.core.job.surface import Panel, SurveyReading
 
 # What a reading may be off by: a class II tape may be off by 0.3 mm and 0.2 mm a metre (European measuring instruments directive,
 # from memory); hooking and holding it adds about a millimetre (common practice, no source).

@@ -5,10 +5,10 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dividers.core.job import SurveyReading
-from dividers.core.lengths import write_exact
+from dividers.core.base.lengths import write_exact
+from dividers.core.base.units import FOOT_MM, INCH_MM, LENGTH_MM
+from dividers.core.job.surface import SurveyReading
 from dividers.core.survey.adjustment import CRITICAL, LEAN, Adjusted
-from dividers.core.units import FOOT_MM, INCH_MM, LENGTH_MM
 
 # Walls are rarely further out of square than this (common practice, no source). Used only to choose between readings that
 # would explain a misfit equally well.

@@ -7,10 +7,11 @@ from functools import lru_cache
 
 import numpy as np
 
-from dividers.core.errors import BadInput
+from dividers.core.base.errors import BadInput
+from dividers.core.base.lengths import Graduation, write_exact
 from dividers.core.geometry.quads import Box, Quad
-from dividers.core.job import Method, Panel, Rectangle, Shape, SurveyReading, quad_of
-from dividers.core.lengths import Graduation, write_exact
+from dividers.core.job.method import Method
+from dividers.core.job.surface import Panel, Rectangle, Shape, SurveyReading, quad_of
 from dividers.core.survey.adjustment import Adjusted, Blunder, find_blunders, stated
 from dividers.core.survey.blunders import NOTHING_MM, Judge
 

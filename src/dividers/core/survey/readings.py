@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dividers.core.job import Panel, SurveyReading
-from dividers.core.lengths import Graduation, exact, read_off, write_exact
+from dividers.core.base.lengths import Graduation, exact, read_off, write_exact
+from dividers.core.job.surface import Panel, SurveyReading
 from dividers.core.survey.blunders import NOTHING_MM, likely_mistake
 from dividers.core.survey.outline import adjusted_outline
 

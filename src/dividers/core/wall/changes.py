@@ -2,8 +2,8 @@
 
 from collections.abc import Mapping, Sequence
 
+from dividers.core.base.quantities import spoken
 from dividers.core.order.explain import when
-from dividers.core.order.windows import spoken
 from dividers.core.wall.facts import RUNNING, Facts
 from dividers.core.wall.replan import Missed, Replan
 from dividers.core.wall.timers import short

@@ -8,10 +8,11 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from math import ceil, floor
 
+from dividers.core.order.bounds import least_finish
 from dividers.core.order.calendar import DAY_MIN, Calendar, Span, merged
 from dividers.core.order.greedy import first_schedule
 from dividers.core.order.network import END, START, Lag, Task
-from dividers.core.order.solve import least_finish, sooner
+from dividers.core.order.solve import sooner
 from dividers.core.order.times import Times, broken
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, Facts
 from dividers.core.wall.waits import Ground, Wait, aged, waits_of

@@ -5,13 +5,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from dividers.core.forecast import pull_angle
 from dividers.core.geometry.shapes import Floats
 from dividers.core.order.bands import facing
-from dividers.core.order.choices import RoundChoice
 from dividers.core.order.network import Task
-from dividers.core.plan import PiecePlan
-from dividers.core.tape import Strips
+from dividers.core.order.round_choices import RoundChoice
+from dividers.core.plan.plan import PiecePlan
+from dividers.core.risk.forecast import pull_angle
+from dividers.core.tape.strips import Strips
 
 MOST_TICKS = 240  # more are ticked off in groups
 SLANT = 0.4  # of a direction's parts the smaller to the larger: below it goes along one axis

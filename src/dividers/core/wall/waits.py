@@ -10,7 +10,7 @@ from functools import cached_property
 
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.tasks import Work
-from dividers.core.order.windows import FEW_HOURS_MIN
+from dividers.core.risk.windows import FEW_HOURS_MIN
 from dividers.core.wall.facts import DONE, SKIPPED, Facts, Touch
 
 STAYS_WET_MIN, STAYS_WET_SHARE = 3.0, 0.25  # paint found wet at the end of its time stays so a little (a judgement)

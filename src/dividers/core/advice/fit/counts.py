@@ -1,0 +1,130 @@
+"""Dividing a run by a whole number: the counts near the one there is, compared, each with its reason in words.
+
+Lengths are exact; what a tape measure reads is rounded once.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from dividers.core.base.lengths import Graduation, Reading, read_off, write_exact
+from dividers.core.job.model import Job, Piece
+from dividers.core.job.surface import Rectangle
+from dividers.core.patterns import BY_KEY
+from dividers.core.patterns.base.origin import AXES, Run, run_along
+from dividers.core.patterns.base.parameters import Parameter
+from dividers.core.survey.sheet import Sheet
+
+NEAR = 4  # counts on either side of the present one
+
+# A smaller part of a repeat than this, left at an opening, looks like a mistake (common practice, no source).
+PART_SHARE = Fraction(1, 4)
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One count: what it gives exactly and on the tape measure.
+
+    `running_mm` is the most that rounding moves any mark read from the datum, `stepping_mm` what stepping off the rounded size has
+    gained or lost at the far end; `part_mm` the smallest part of a repeat that an opening's side or a corner leaves, None where none does.
+    """
+
+    count: int
+    size_mm: Fraction
+    reading: Reading
+    running_mm: Fraction
+    stepping_mm: Fraction
+    ends_match: bool
+    part_mm: Fraction | None
+    demerit: Fraction
+
+    @property
+    def on_marks(self) -> bool:
+        return self.reading.error_mm == 0
+
+
+@dataclass(frozen=True)
+class Division:
+    """A parameter that divides a run, the present count, and the candidates from the best on."""
+
+    parameter: Parameter
+    count: int
+    run_mm: Fraction
+    candidates: tuple[Candidate, ...]
+
+
+def candidates(
+    low: Fraction, high: Fraction, count: int, colors: int, sides: Sequence[Fraction], graduation: Graduation, most: int
+) -> tuple[Candidate, ...]:
+    """Counts near `count` for the run from low to high, best first. `sides` are openings' sides along it; `colors` cycle."""
+    wish = (high - low) / count
+    counts = range(max(1, count - NEAR), min(most, count + NEAR) + 1)
+    found = [_candidate(low, high, number, wish, colors, sides, graduation) for number in counts]
+    return tuple(sorted(found, key=lambda c: (c.demerit, abs(c.count - count), c.count)))
+
+
+def _candidate(
+    low: Fraction, high: Fraction, count: int, wish: Fraction, colors: int, sides: Sequence[Fraction], graduation: Graduation
+) -> Candidate:
+    size = (high - low) / count
+    reading = read_off(size, graduation)
+    running = max((abs(read_off(low + size * n, graduation).error_mm) for n in range(1, count)), default=Fraction(0))
+    stepping = reading.error_mm * (count - 1)
+    parts = [part for side in sides if low < side < high for part in ((side - low) % size, -(side - low) % size) if part]
+    part = min(parts, default=None)
+    ends_match = colors < 2 or (count - 1) % colors == 0
+    demerit = abs(size - wish) / wish
+    demerit += 0 if reading.error_mm == 0 else Fraction(1, 10) + min(abs(stepping) / size, Fraction(1, 5))
+    demerit += 0 if ends_match else Fraction(1, 20)
+    if part is not None and part < size * PART_SHARE:
+        demerit += Fraction(1, 10)
+    return Candidate(count, size, reading, running, stepping, ends_match, part, demerit)
+
+
+def reason(candidate: Candidate, graduation: Graduation) -> str:
+    """Why a count is as good as it is, in a sentence or two."""
+    size = candidate.reading.text
+    if candidate.on_marks:
+        said = [f"{size} lies on the tape's marks."]
+    else:
+        lost = read_off(abs(candidate.stepping_mm), graduation).text
+        within = write_exact(candidate.running_mm, graduation.unit).removeprefix("≈ ")
+        said = [f"About {size}: read from the datum, marks are within {within}; stepping off would be {lost} out at the end."]
+    said.append("Both ends match." if candidate.ends_match else "The ends differ.")
+    if candidate.part_mm is not None and candidate.part_mm < candidate.size_mm * PART_SHARE:
+        said.append(f"A part of only {read_off(candidate.part_mm, graduation).text} is left at an opening or corner.")
+    return " ".join(said)
+
+
+def divisions_of(job: Job, piece: Piece, sheet: Sheet) -> list[Division]:
+    """Every count of a piece's pattern that divides a run of its first sheet."""
+    found = []
+    for run in runs_of(piece, sheet):
+        if run.count and run.counted:
+            # only bands side by side have two ends to match
+            colors = len(piece.pattern.values["colors"]) if run.counted.divides == "run" else 0
+            most = int(run.counted.most or run.count + NEAR)
+            ranked = candidates(run.low, run.high, run.count, colors, sides_along(sheet, run.axis), job.graduation, most)
+            found.append(Division(run.counted, run.count, run.length, ranked))
+    return found
+
+
+def runs_of(piece: Piece, sheet: Sheet) -> list[Run]:
+    """The ways along a sheet that a piece's pattern repeats, inside the pattern's own border."""
+    pattern, values = BY_KEY[piece.pattern.kind], piece.pattern.values
+    area, border = sheet.area, values.get("border") or Fraction(0)
+    inner = Rectangle(area.left + border, area.top + border, area.right - border, area.bottom - border)
+    if min(inner.width, inner.height) <= 0:
+        return []
+    return [run for axis in AXES if (run := run_along(axis, inner, pattern, values))]
+
+
+def sides_along(sheet: Sheet, axis: str) -> list[Fraction]:
+    """Where something ends along a run: openings' sides, and corners where the sheet is folded."""
+    sides = [side for box in sheet.openings for side in ((box.left, box.right) if axis == "across" else (box.top, box.bottom))]
+    return sides + [crease.at for crease in sheet.creases if (crease.axis == 0) == (axis == "across")]
+
+
+def rating(demerit: Fraction) -> str:
+    """A candidate's worth in a word."""
+    return "good" if demerit <= Fraction(1, 8) else "fair" if demerit <= Fraction(3, 10) else "poor"

@@ -1,0 +1,265 @@
+"""A pattern laid over a sheet: its cells, cut to the fields less the openings, the lines it reserves, and who borders on whom."""
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from dividers.core.base.errors import BadInput
+from dividers.core.base.tolerances import GRID_DIGITS, SAME_POINT_MM
+from dividers.core.cells import reserved_lines
+from dividers.core.geometry import ledger, polygons
+from dividers.core.geometry.overlaps import Crowd
+from dividers.core.geometry.quads import Box, Quad
+from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, chosen, joined, moved_to
+from dividers.core.job.method import PatternChoice
+from dividers.core.job.surface import Panel, Rectangle, quad_of
+from dividers.core.patterns import BY_KEY
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.origin import begun, within
+from dividers.core.patterns.base.parameters import Note, Tiles
+from dividers.core.survey.sheet import Placed, Sheet
+
+MOST_RESERVED = 20_000  # tiles whose lines are all reserved: each is cut by polygon algebra
+
+
+@dataclass(frozen=True)
+class Layout:
+    """The partition of one sheet's fields, in columns, first the cells and then the reserves.
+
+    `slots` (n,) picks each cell's palette key from `colors`, None stays base; `under` a translucent colour painted below it, or
+    NOTHING; `layers` the coat it belongs to, 0 but for translucent patterns. `panels` tells the sheet's panel that each lies on; `reserved` which of them are reserves; `origins` the tile
+    that each cell came from, or NOTHING. `tape_lines` are the centre
+    lines of the tape that reserves them. `plain` is the same without its reserves, for marks: reserve tape is centred on the pattern's
+    lines; it is `lined`, that is, its lines are marked between any two regions.
+    """
+
+    sheet: Sheet
+    cells: Shapes
+    slots: Ints
+    colors: tuple[str | None, ...]
+    borders: ledger.Borders
+    panels: Ints
+    under: Ints
+    layers: Ints
+    reserved: Bools
+    origins: Ints
+    tiles: Tiles
+    tape_lines: reserved_lines.Lines = reserved_lines.NO_LINES
+    plain: "Layout | None" = None
+    lined: bool = False
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        return self.tiles.notes
+
+    @cached_property
+    def painted(self) -> Bools:
+        """Which cells get any colour."""
+        has = np.array([color is not None for color in self.colors] + [False])
+        result: Bools = has[self.slots] | has[self.under]
+        return result
+
+    def color(self, cell: int) -> str | None:
+        return self.colors[int(self.slots[cell])]
+
+    def in_color(self, key: str | None) -> Bools:
+        """Which cells get that colour, as their own or below it; for None, which stay base."""
+        slots = [slot for slot, color in enumerate(self.colors) if color == key]
+        if key is None:
+            return ~self.painted & ~self.reserved
+        return np.isin(self.slots, slots) | np.isin(self.under, slots)
+
+    @cached_property
+    def crowd(self) -> Crowd:
+        """The cells without the reserves, which come behind them; to be asked what lies on which."""
+        return Crowd(chosen(self.cells, np.flatnonzero(~self.reserved)))
+
+    @property
+    def polygons(self) -> polygons.Polygons:
+        """The cells without the reserves as polygons for the algebra in `geometry.polygons`."""
+        return self.crowd.polygons
+
+    @property
+    def translucent(self) -> bool:
+        return bool((self.under != ledger.NOTHING).any())
+
+    @cached_property
+    def by_panel(self) -> tuple["Layout", ...]:
+        """The same, panel by panel, in each panel's own coordinates and as if it stood alone."""
+        if len(self.sheet.placed) == 1 and not self.sheet.placed[0].moved:
+            return (self,)
+        return tuple(self._on(number, placed) for number, placed in enumerate(self.sheet.placed))
+
+    def _on(self, number: int, placed: Placed) -> "Layout":
+        here = np.flatnonzero(self.panels == number)
+        cells = moved_to(chosen(self.cells, here), placed.to_panel(chosen(self.cells, here).points))
+        return replace(
+            self,
+            sheet=Sheet((Placed(placed.panel),)),
+            cells=cells,
+            slots=self.slots[here],
+            borders=ledger.borders_of(cells),
+            panels=np.zeros(len(here), np.int64),
+            under=self.under[here],
+            layers=self.layers[here],
+            reserved=self.reserved[here],
+            origins=self.origins[here],
+            tiles=self.tiles.seen_by(placed),
+            plain=self.plain.by_panel[number] if self.plain else None,
+        )
+
+    @property
+    def panel(self) -> Panel:
+        """The panel of a sheet that has only one."""
+        return self.sheet.placed[0].panel
+
+
+def corners(box: Rectangle) -> tuple[Point, ...]:
+    """A rectangle's corners from the top left, clockwise to the eye."""
+    left, top, right, bottom = (float(side) for side in (box.left, box.top, box.right, box.bottom))
+    return (left, top), (right, top), (right, bottom), (left, bottom)
+
+
+def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float) -> Layout:
+    """Lay a pattern over a sheet's fields; what has the base colour stays base.
+
+    Raises BadInput for values that don't fit these fields, with the parameter's key as path.
+    """
+    kind = BY_KEY[pattern.kind]
+    ground, values, notes = begun(Ground.of(sheet, tape_mm), kind, pattern.values)
+    tiles = kind.lay(ground, values)
+    if notes:
+        tiles = replace(within(tiles, sheet.area), notes=(*tiles.notes, *notes))
+    shape = sheet.placed[0].panel.shape
+    if shape and shape.follows:
+        tiles = following(tiles, sheet.placed[0].panel.field, shape.field)
+    width_mm = float(kind.reserve_mm(pattern.values))
+    taken = reserved_lines.NOTHING_RESERVED
+    if width_mm:
+        if len(tiles.shapes) > MOST_RESERVED:
+            raise BadInput(
+                f"That makes {len(tiles.shapes)} parts with lines between them; at most {MOST_RESERVED} are allowed.",
+                kind.reserve_key,
+            )
+        taken = reserved_lines.along_lines(tiles, shape.field if shape else quad_of(sheet.area), width_mm, base)
+    plain = _cut(sheet, tiles, base)
+    return replace(_less(plain, taken), plain=replace(plain, lined=True)) if width_mm else plain
+
+
+def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
+    """The tiles cut to every field of a sheet less the openings."""
+    parts, origins, panels = [], [], []
+    for number, placed in enumerate(sheet.placed):
+        shape = placed.panel.shape
+        field = shape.field.inner_box if shape else _box(placed.box(placed.panel.field))
+        holes = [placed.box(opening.box) for opening in placed.panel.openings]
+        cells, origin = polygons.cut_to(tiles.shapes, region_of(placed), _inside(tiles.shapes, field, holes))
+        parts.append(cells)
+        origins.append(origin)
+        panels.append(np.full(len(cells), number))
+    cells, origin = joined(parts), np.concatenate(origins).astype(np.int64)
+    none = np.full(len(origin), ledger.NOTHING)
+    return Layout(
+        sheet=sheet,
+        cells=cells,
+        slots=tiles.slots[origin].astype(np.int64),
+        colors=(*(None if color == base else color for color in tiles.colors), None),
+        borders=ledger.borders_of(cells),
+        panels=np.concatenate(panels).astype(np.int64),
+        under=tiles.under[origin].astype(np.int64) if tiles.under is not None else none,
+        layers=(tiles.layers[origin] if tiles.layers is not None else np.zeros(len(origin))).astype(np.int64),
+        reserved=np.zeros(len(origin), bool),
+        origins=origin,
+        tiles=tiles,
+    )
+
+
+def region_of(placed: Placed) -> polygons.Region:
+    """A panel's field less its openings, on the sheet."""
+    shape = placed.panel.shape
+    holes = [corners(placed.box(opening.box)) for opening in placed.panel.openings]
+    return polygons.region(shape.field.corners if shape else corners(placed.box(placed.panel.field)), holes)
+
+
+def following(tiles: Tiles, laid_on: Rectangle, field: Quad) -> Tiles:
+    """Tiles of a true rectangle mapped bilinearly onto a field that isn't one.
+
+    They are cut to the rectangle, and get a corner wherever a neighbour has one, so that they still meet without gaps: straight lines
+    across and down stay straight, slanting ones kink a little where they cross others.
+    """
+    box = _box(laid_on)
+    left, top, right, bottom = box
+    size = np.array([right - left, bottom - top])
+
+    def moved(points: Floats) -> Floats:
+        return np.round(field.at((points - np.array([left, top])) / size), GRID_DIGITS)
+
+    cut, origin = polygons.cut_to(tiles.shapes, polygons.region(corners(laid_on)), _inside(tiles.shapes, box, []))
+    cut = polygons.with_junctions(cut)
+    studs = moved(np.array([stud.point for stud in tiles.studs]).reshape(-1, 2)).tolist()
+    lines = tiles.start_lines
+    return replace(
+        tiles,
+        shapes=moved_to(cut, moved(cut.points)),
+        slots=tiles.slots[origin],
+        regions=(tiles.regions if tiles.regions is not None else np.arange(len(tiles.shapes)))[origin],
+        under=None if tiles.under is None else tiles.under[origin],
+        layers=None if tiles.layers is None else tiles.layers[origin],
+        studs=tuple(replace(stud, point=(x, y)) for stud, (x, y) in zip(tiles.studs, studs, strict=True)),
+        start_lines=None if lines is None else tuple(_line(moved(np.array(line))) for line in lines),
+    )
+
+
+def _line(points: Floats) -> tuple[Point, Point]:
+    (ax, ay), (bx, by) = points.tolist()
+    return (ax, ay), (bx, by)
+
+
+def _box(box: Rectangle) -> Box:
+    return float(box.left), float(box.top), float(box.right), float(box.bottom)
+
+
+def _less(plain: Layout, taken: reserved_lines.Reserve) -> Layout:
+    """A layout less what is reserved, which follows its cells as cells of its own."""
+    cells, kept = taken.cut_from(plain.cells)
+    lines = [taken.inside(region_of(placed)) for placed in plain.sheet.placed]
+    count = sum(len(each) for each in lines)
+    every = joined([cells, *lines])
+
+    def followed(column: Ints, value: int) -> Ints:
+        return np.concatenate([column[kept], np.full(count, value)]).astype(np.int64)
+
+    return replace(
+        plain,
+        cells=every,
+        slots=followed(plain.slots, len(plain.colors) - 1),
+        borders=ledger.borders_of(every),
+        panels=np.concatenate([plain.panels[kept], *(np.full(len(each), n) for n, each in enumerate(lines))]).astype(np.int64),
+        under=followed(plain.under, ledger.NOTHING),
+        layers=followed(plain.layers, 0),
+        reserved=np.arange(len(every)) >= len(kept),
+        origins=followed(plain.origins, ledger.NOTHING),
+        tape_lines=taken.lines,
+    )
+
+
+def _inside(shapes: Shapes, field: Box, holes: list[Rectangle]) -> Bools:
+    """The shapes that surely lie in the field and off every opening, judged by their bounding boxes."""
+    left, top, right, bottom = shapes.bounds().T
+    inside = (left >= field[0]) & (top >= field[1]) & (right <= field[2]) & (bottom <= field[3])
+    for box in holes:
+        inside &= (
+            (right <= float(box.left) + SAME_POINT_MM)
+            | (left >= float(box.right) - SAME_POINT_MM)
+            | (bottom <= float(box.top) + SAME_POINT_MM)
+            | (top >= float(box.bottom) - SAME_POINT_MM)
+        )
+    result: Bools = inside
+    return result
+
+
+def widths_of(cells: Shapes) -> Floats:
+    """A cell's width as a long band of the same area and perimeter would have it, in mm: small for slivers of any shape."""
+    half = cells.perimeters() / 2
+    return 2 * cells.areas() / (half + np.sqrt(np.maximum(half**2 - 4 * cells.areas(), 0)))

@@ -1,1 +1,0 @@
-"""Making a pattern come out even: counts, sizes, borders, several runs, places to hit. See docs/survey.md."""

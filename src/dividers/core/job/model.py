@@ -1,0 +1,56 @@
+"""The job: what is to be painted, as valid typed data. `job_reader.read_job` makes one from a job file.
+
+Lengths are exact fractions of millimetres; x to the right, y down from a panel's top-left corner.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from dividers.core.base.errors import Fault
+from dividers.core.base.lengths import Graduation
+from dividers.core.job.crew import Climate, Crew
+from dividers.core.job.edge_counts import Counts
+from dividers.core.job.method import Method, PatternChoice
+from dividers.core.job.products import Colour, Paint, Seal, Supply, Tape
+from dividers.core.job.surface import Surface
+
+JOB_FORMAT = "dividers-job/1"
+
+
+@dataclass(frozen=True)
+class Piece:
+    """One thing to paint: a surface with a pattern and a method. `key` names it in addresses."""
+
+    key: str
+    name: str
+    base: str
+    surface: Surface
+    pattern: PatternChoice
+    method: Method
+    copies: int = 1
+
+
+@dataclass(frozen=True)
+class Job:
+    """A whole job. `document` is the job file as read, unknown keys and all; `warnings` what was odd in it.
+
+    `evidence` is what the logbook found on grounds like these, where the job file tells it.
+    """
+
+    title: str
+    units: str
+    graduation: Graduation
+    palette: Mapping[str, Colour]
+    products: Mapping[str, "Paint | Tape | Seal"]
+    pieces: tuple[Piece, ...]
+    crew: Crew
+    climate: Climate
+    document: Mapping[str, Any] = field(repr=False)
+    warnings: tuple[Fault, ...] = ()
+    evidence: Counts = field(default_factory=dict)
+    supplies: Mapping[str, Supply] = field(default_factory=dict)
+    currency: str = ""
+
+    def piece(self, key: str) -> Piece | None:
+        return next((piece for piece in self.pieces if piece.key == key), None)

@@ -1,0 +1,145 @@
+"""The surface of a piece: panels as measured, with their openings, folds and readings. Exact fractions of millimetres, y down."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from dividers.core.geometry.quads import Quad, rectangle
+
+SURFACE_KINDS = ("wall", "ceiling", "floor", "stairs", "furniture", "paper", "canvas")
+
+
+TEXTURES = ("glass", "smooth", "light", "rough", "grain", "canvas", "hot-pressed", "cold-pressed")
+
+
+FINISH_STATES = ("bare", "sealed", "painted")
+
+
+@dataclass(frozen=True)
+class Rectangle:
+    """An upright rectangle in a panel: (left, top) to (right, bottom), in mm."""
+
+    left: Fraction
+    top: Fraction
+    right: Fraction
+    bottom: Fraction
+
+    @property
+    def width(self) -> Fraction:
+        return self.right - self.left
+
+    @property
+    def height(self) -> Fraction:
+        return self.bottom - self.top
+
+    def overlap(self, other: "Rectangle") -> "Rectangle | None":
+        """What both cover, or None when they share no area."""
+        both = Rectangle(
+            max(self.left, other.left), max(self.top, other.top), min(self.right, other.right), min(self.bottom, other.bottom)
+        )
+        return both if both.width > 0 and both.height > 0 else None
+
+
+def quad_of(box: Rectangle) -> Quad:
+    return rectangle(float(box.left), float(box.top), float(box.right), float(box.bottom))
+
+
+@dataclass(frozen=True)
+class Opening:
+    """A door, a window, anything in a panel that isn't painted."""
+
+    name: str
+    box: Rectangle
+
+
+@dataclass(frozen=True)
+class SurveyReading:
+    """One reading of a survey as taken, in mm.
+
+    `kind` is width (at `at_mm` down from the top), height (at `at_mm` from the left), diagonal, level or plumb. `way` is for a diagonal
+    falling or rising to the right; for a level reading what lies where: top (the top edge so far below the level line), up (so far
+    above it) or bottom (the bottom edge below it), at `at_mm` along; for a plumb reading the side, left or right, that lies so far to the
+    right (negative: left) of a plumb line from its top, `at_mm` down. Widths and heights without a place are evenly spaced. `place` is
+    where it stands in the survey, like widths.1; one set `aside` isn't used. `story` tells who took it when, and what was read before.
+    """
+
+    kind: str
+    place: str
+    mm: Fraction
+    at_mm: Fraction | None = None
+    way: str = ""
+    aside: bool = False
+    story: str = field(default="", compare=False)
+
+
+@dataclass(frozen=True)
+class Marked:
+    """What was measured after marking: readings of a mark line's marks in the order along it, and both diagonals of the field."""
+
+    lines: Mapping[str, tuple[Fraction | None, ...]] = field(default_factory=dict)
+    diagonals: tuple[Fraction | None, ...] = ()
+
+
+@dataclass(frozen=True)
+class Shape:
+    """What a panel measures when it is no true rectangle: its outline, and the field inside the margins.
+
+    Where the field `follows`, the pattern is laid on the stated rectangle and mapped onto it; else it is laid true and cut to it.
+    `stated` is the field that the stated size and margins would give.
+    """
+
+    outline: Quad
+    field: Quad
+    stated: Rectangle
+    follows: bool = False
+
+
+@dataclass(frozen=True)
+class Panel:
+    """One flat panel: its stated size, the rectangle that its pattern is laid on, and its openings.
+
+    `shape` is there when the readings say that it is no true rectangle.
+    """
+
+    name: str
+    width_mm: Fraction
+    height_mm: Fraction
+    field: Rectangle
+    openings: tuple[Opening, ...] = ()
+    readings: tuple[SurveyReading, ...] = ()
+    shape: Shape | None = None
+    marked: Marked = Marked()
+
+    @property
+    def outline(self) -> Rectangle:
+        return Rectangle(Fraction(0), Fraction(0), self.width_mm, self.height_mm)
+
+    @property
+    def outline_quad(self) -> Quad:
+        """The outline as measured."""
+        return self.shape.outline if self.shape else quad_of(self.outline)
+
+    @property
+    def field_quad(self) -> Quad:
+        """What is painted, as measured."""
+        return self.shape.field if self.shape else quad_of(self.field)
+
+
+@dataclass(frozen=True)
+class Fold:
+    """Two panels joined along a side of each."""
+
+    panel: str
+    side: str
+    other_panel: str
+    other_side: str
+
+
+@dataclass(frozen=True)
+class Surface:
+    kind: str
+    texture: str
+    finish: str
+    panels: tuple[Panel, ...]
+    folds: tuple[Fold, ...] = ()
+    painted_on: str | None = None

@@ -1,0 +1,86 @@
+"""What is measured to a place, and from where: along the panel's sides and down its verticals, whatever shape it has."""
+
+import math
+from fractions import Fraction
+
+import numpy as np
+
+from dividers.core.base.lengths import exact
+from dividers.core.geometry.quads import BOTTOM, LEFT, RIGHT, TOP, Quad, crossing
+from dividers.core.geometry.shapes import Floats, Point
+from dividers.core.job.surface import Panel
+
+OPENING, UPRIGHT = 4, 5  # mark lines inside: an opening's sides, and verticals of the pattern
+NAMES = {TOP: "top ", BOTTOM: "bottom "}
+DOWN_FROM = {RIGHT: "top right", LEFT: "top left"}
+
+
+def run_to(panel: Panel, line: int, axis: int, point: Point, datum: str) -> tuple[Fraction, str]:
+    """What is measured to a point on a mark line, and from where. Down is always from the top; across from left, right or the centre.
+
+    `line` is a side of the field (TOP, RIGHT, BOTTOM, LEFT), OPENING or UPRIGHT. Where the panel is no true rectangle,
+    everything is measured along the line itself, from where it meets the panel's edge.
+    """
+    if panel.shape:
+        return _along(panel, panel.shape.outline, line, axis, point, datum)
+    x, y = point
+    if axis == 1:
+        return exact(y), DOWN_FROM.get(line, "top")
+    width, where = panel.width_mm, NAMES.get(line, "")
+    if datum == "right":
+        return width - exact(x), f"{where}right"
+    if datum == "centre":
+        return _from_centre(exact(x) - width / 2)
+    return exact(x), f"{where}left"
+
+
+def _from_centre(off: Fraction) -> tuple[Fraction, str]:
+    return abs(off), "centre" if not off else f"centre, to the {'right' if off > 0 else 'left'}"
+
+
+def _along(panel: Panel, outline: Quad, line: int, axis: int, point: Point, datum: str) -> tuple[Fraction, str]:
+    """The same for a panel with a measured outline."""
+    x, y = point
+    if axis == 1:
+        through = panel.field_quad.side(line) if line in DOWN_FROM else (point, (x, y + 1.0))
+        if line == UPRIGHT:
+            through = _upright(panel, point)
+        return exact(math.dist(point, crossing(through, outline.side(TOP)))), DOWN_FROM.get(line, "top")
+    through = panel.field_quad.side(line) if line in NAMES else ((x, y), (x + 1.0, y))
+    left, right = crossing(through, outline.side(LEFT)), crossing(through, outline.side(RIGHT))
+    where = NAMES.get(line, "")
+    if datum == "right":
+        return exact(math.dist(point, right)), f"{where}right"
+    if datum == "centre":
+        return _from_centre(exact(math.dist(point, left) - math.dist(left, right) / 2))
+    return exact(math.dist(point, left)), f"{where}left"
+
+
+def _upright(panel: Panel, point: Point) -> tuple[Point, Point]:
+    """The vertical through a point: plumb, or leaning as the field does where the pattern follows it."""
+    x, y = point
+    if not (panel.shape and panel.shape.follows):
+        return point, (x, y + 1.0)
+    return vertical(panel, float(as_laid(panel, np.array([point]))[0, 0]))
+
+
+def as_laid(panel: Panel, points: Floats) -> Floats:
+    """Points (n, 2) where they lie on the rectangle that the pattern is laid on."""
+    if not (panel.shape and panel.shape.follows) or not len(points):
+        return points
+    field = panel.field
+    size = np.array([float(field.width), float(field.height)])
+    laid: Floats = panel.shape.field.shares(points) * size + np.array([float(field.left), float(field.top)])
+    return laid
+
+
+def vertical(panel: Panel, across_mm: float) -> tuple[Point, Point]:
+    """The ends, on the field's top and bottom, of the vertical that is so far across on the rectangle the pattern is laid on."""
+    field, quad = panel.field, panel.field_quad
+    if panel.shape and panel.shape.follows:
+        share = (across_mm - float(field.left)) / float(field.width)
+        (ax, ay), (bx, by) = quad.at(np.array([[share, 0.0], [share, 1.0]])).tolist()
+        return (ax, ay), (bx, by)
+    if panel.shape:
+        return (across_mm, quad.down_at(across_mm, TOP)), (across_mm, quad.down_at(across_mm, BOTTOM))
+    return (across_mm, float(field.top)), (across_mm, float(field.bottom))

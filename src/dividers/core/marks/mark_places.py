@@ -1,0 +1,183 @@
+"""Where marks go: on the field's sides where lines meet them, on the edges of openings, and down verticals where lines end inside."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
+from dividers.core.cells.layout import Layout
+from dividers.core.geometry.ledger import NOTHING
+from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
+from dividers.core.job.surface import Panel
+
+# The sides of a field, clockwise from the top: names, and which coordinate a tape measure reads along them.
+SIDES = (("top edge", 0), ("right edge", 1), ("bottom edge", 0), ("left edge", 1))
+INSIDE = -1
+
+
+@dataclass(frozen=True)
+class Places:
+    """Points to mark, in columns: (n, 2) in mm, the side of the field or INSIDE, and the supporting line that each is for."""
+
+    points: Floats
+    sides: Ints
+    lines: Ints
+
+    def __len__(self) -> int:
+        return len(self.points)
+
+    def pick(self, keep: Bools | Ints) -> "Places":
+        return Places(self.points[keep], self.sides[keep], self.lines[keep])
+
+
+def meeting(layout: Layout) -> Bools:
+    """The borders that paint meets: between cells of two looks, or of two regions with a line between
+    them, or on a margin that isn't the panel's own edge."""
+    borders = layout.borders
+    look = np.append(_looks(layout), -1)
+    paint = np.append(layout.painted, False)
+    plus, minus = borders.plus, borders.minus
+    inside = (plus != NOTHING) & (minus != NOTHING)
+    told_apart = look[plus] != look[minus]
+    if layout.lined:
+        told_apart |= inside & (_regions(layout)[plus] != _regions(layout)[minus])
+    meets: Bools = told_apart & (paint[plus] | paint[minus]) & (inside | _on_margin(layout))
+    return meets
+
+
+def _regions(layout: Layout) -> Ints:
+    """The pattern's region that each cell belongs to, and one more for what lies outside."""
+    regions = layout.tiles.regions if layout.tiles.regions is not None else np.arange(len(layout.tiles.shapes))
+    return np.append(regions[layout.origins], -1)
+
+
+def _looks(layout: Layout) -> Ints:
+    """A number for each cell, the same for cells that are painted alike."""
+    names = list(dict.fromkeys(str(color) for color in layout.colors))
+    number = np.array([names.index(str(color)) for color in layout.colors] + [len(names)])
+    looks: Ints = number[layout.slots] * (len(names) + 2) + number[layout.under]
+    return looks
+
+
+def lines_to_mark(layout: Layout) -> Ints:
+    """The supporting lines that paint will meet."""
+    return np.unique(layout.borders.line[meeting(layout)])
+
+
+def _on_margin(layout: Layout) -> Bools:
+    """Which borders lie on a side of the field that is set in from the panel's edge."""
+    lines, field, outline = layout.borders.lines, layout.panel.field_quad, layout.panel.outline_quad
+    on = np.zeros(len(lines.offsets), bool)
+    for side in range(len(SIDES)):
+        ends = np.array(field.side(side))
+        if np.abs(outline.away(ends)[:, side]).max() > SAME_POINT_MM:
+            on |= (np.abs(lines.normals @ ends.T - lines.offsets[:, None]) < SAME_POINT_MM).all(axis=1)
+    result: Bools = on[layout.borders.line]
+    return result
+
+
+def find_places(layout: Layout, way: str) -> Places:
+    """Every point to mark, once.
+
+    A line that paint meets from one side of the field to another is marked on those two sides and snapped between. One that
+    ends inside is marked where it ends. With `way` perimeter every line is drawn out to the sides; with verticals every corner
+    of a cell is marked. Marks at the panel's own corners and in doorways are left out.
+    """
+    borders = layout.borders
+    at = np.flatnonzero(meeting(layout))
+    if not len(at):
+        return Places(np.zeros((0, 2)), np.zeros(0, np.int64), np.zeros(0, np.int64))
+    line, t0, t1 = borders.line[at], borders.t0[at], borders.t1[at]
+    follows = (np.diff(line) == 0) & (t0[1:] - t1[:-1] <= SAME_POINT_MM)
+    starts, ends = np.append(True, ~follows), np.append(~follows, True)
+    if way == "verticals":
+        starts, ends = np.ones(len(at), bool), np.ones(len(at), bool)
+    places = _ends(layout, np.concatenate([line[starts], line[ends]]), np.concatenate([t0[starts], t1[ends]]))
+    if way != "verticals":
+        first, last = np.append(True, np.diff(line) != 0), np.append(np.diff(line) != 0, True)
+        outer = _ends(layout, np.concatenate([line[first], line[last]]), np.concatenate([t0[first], t1[last]]))
+        count = int(first.sum())
+        through = np.zeros(len(borders.lines.offsets), bool)
+        through[line[first]] = (outer.sides[:count] != INSIDE) & (outer.sides[count:] != INSIDE)
+        if way == "perimeter":
+            outer = _drawn_out(layout, line[first])
+            through[:] = True
+        places = _both(outer.pick(through[outer.lines]), places.pick(~through[places.lines]))
+    return _kept(layout.panel, _once(places))
+
+
+def _ends(layout: Layout, line: Ints, t: Floats) -> Places:
+    lines = layout.borders.lines
+    points = lines.directions[line] * t[:, None] + lines.normals[line] * lines.offsets[line, None]
+    sides = sides_of(layout.panel, points)
+    field = layout.panel.field
+    if not layout.panel.shape:
+        for side, edge in enumerate((field.top, field.right, field.bottom, field.left)):
+            points[sides == side, 1 - side % 2] = float(edge)  # what lies on a side lies on it exactly
+    return Places(points, sides, line)
+
+
+def sides_of(panel: Panel, points: Floats) -> Ints:
+    """The number of the field's side that each point lies on, or INSIDE."""
+    gaps = np.abs(panel.field_quad.away(points))
+    on = gaps < SAME_POINT_MM
+    return np.where(on.any(axis=1), on.argmax(axis=1), INSIDE)
+
+
+def _drawn_out(layout: Layout, line: Ints) -> Places:
+    """Where lines, drawn out, meet the field's sides."""
+    lines, field = layout.borders.lines, layout.panel.field_quad
+    along, base = lines.directions[line], lines.normals[line] * lines.offsets[line, None]
+    from_base, from_ahead = field.away(base), field.away(base + along)
+    points, owners = [], []
+    for side in range(len(SIDES)):
+        nearer = from_ahead[:, side] - from_base[:, side]
+        crosses = np.abs(nearer) > 1e-9
+        found = base[crosses] - along[crosses] * (from_base[crosses, side] / nearer[crosses])[:, None]
+        inside = field.holds(found, SAME_POINT_MM)
+        points.append(found[inside])
+        owners.append(line[crosses][inside])
+    every = np.concatenate(points)
+    return Places(every, sides_of(layout.panel, every), np.concatenate(owners))
+
+
+def _both(one: Places, other: Places) -> Places:
+    return Places(*(np.concatenate([getattr(one, c), getattr(other, c)]) for c in ("points", "sides", "lines")))
+
+
+def _once(places: Places) -> Places:
+    """Each point once, the first that names it. Points a hair apart share a square of at least one of two grids, half a square apart."""
+    for skew in (GRID_SKEW, GRID_SKEW + 0.5):
+        squares = np.round(places.points / POINT_GRID_MM + skew).astype(np.int64)
+        places = places.pick(np.sort(np.unique(squares, axis=0, return_index=True)[1]))
+    return places
+
+
+def _kept(panel: Panel, places: Places) -> Places:
+    """Without the panel's own corners, and without places where there is nothing to mark on: a doorway."""
+    keep = np.ones(len(places), bool)
+    for corner in panel.outline_quad.corners:
+        keep &= np.abs(places.points - corner).max(axis=1) > SAME_POINT_MM
+    for side, inward in enumerate(((0, 1), (-1, 0), (0, -1), (1, 0))):
+        x, y = (places.points + np.array(inward) * 10 * SAME_POINT_MM).T
+        for opening in panel.openings:
+            left, top, right, bottom = (
+                float(v) for v in (opening.box.left, opening.box.top, opening.box.right, opening.box.bottom)
+            )
+            keep &= ~((places.sides == side) & (x > left) & (x < right) & (y > top) & (y < bottom))
+    return places.pick(keep)
+
+
+def on_opening(panel: Panel, point: Point) -> tuple[int, str, int] | None:
+    """The edge of an opening that a point lies on, to be measured along: its number, its name and the axis read along it."""
+    x, y = point
+    for number, opening in enumerate(panel.openings):
+        box, name = opening.box, opening.name
+        left, top, right, bottom = (float(v) for v in (box.left, box.top, box.right, box.bottom))
+        if not (left - SAME_POINT_MM < x < right + SAME_POINT_MM and top - SAME_POINT_MM < y < bottom + SAME_POINT_MM):
+            continue
+        edges = ((x - left, "left side", 1), (x - right, "right side", 1), (y - top, "top", 0), (y - bottom, "bottom", 0))
+        for edge, (gap, side, axis) in enumerate(edges):
+            if abs(gap) < SAME_POINT_MM:
+                return 4 * number + edge, f"{name}, {side}", axis
+    return None

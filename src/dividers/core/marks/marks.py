@@ -1,0 +1,242 @@
+"""Which marks to make, in which order, what the tape measure reads at each, and whether paint will cover it.
+
+Every mark is read from one datum and rounded once; nothing is stepped off.
+"""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from dividers.core.base.colour import luminance
+from dividers.core.base.lengths import Graduation, Reading, exact, read_off
+from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
+from dividers.core.cells.layout import Layout
+from dividers.core.geometry.ledger import NOTHING, numbered
+from dividers.core.geometry.shapes import Ints, Point
+from dividers.core.job.method import Method
+from dividers.core.job.products import Colour
+from dividers.core.marks.mark_distances import OPENING, UPRIGHT, as_laid, run_to, vertical
+from dividers.core.marks.mark_places import INSIDE, SIDES, find_places, on_opening, sides_of
+
+# Paint darker than this covers a soft pencil line in its usual coats (common practice, no source).
+COVERS_PENCIL = 0.4
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A pencil mark at (x, y) mm on a mark line, read from its datum; `order` counts along that line's working order.
+
+    `what` is what it is for, where that isn't a pattern's line: stud, start line. `side` says where to put the pencil.
+    """
+
+    panel: str
+    x: float
+    y: float
+    line: str
+    datum: str
+    reading: Reading
+    order: int
+    what: str = ""
+    side: str = ""
+
+
+@dataclass(frozen=True)
+class Check:
+    """A distance to measure once the marks are made, and what it must read."""
+
+    panel: str
+    what: str
+    start: Point
+    end: Point
+    reading: Reading
+
+
+@dataclass(frozen=True)
+class _Place:
+    """Where a mark goes: on a mark line (`key` orders lines and keeps like-named ones apart), read along x (axis 0) or y."""
+
+    key: tuple[int, int]
+    line: str
+    axis: int
+    point: Point
+    what: str = ""
+    side: str = ""
+
+
+def plan_marks(
+    layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour] | None = None
+) -> tuple[Mark, ...]:
+    """All marks of a panel by mark line: top, right, bottom and left, then the verticals, each line in its working order."""
+    layout = layout.plain or layout
+    places = _places(layout, method, graduation, palette or {})
+    lines: dict[tuple[int, int], list[_Place]] = {}
+    for place in places:
+        lines.setdefault(place.key, []).append(place)
+    names: dict[str, int] = {}
+    marks: list[Mark] = []
+    for key in sorted(lines):
+        here = sorted(lines[key], key=lambda place: place.point[place.axis])
+        name = here[0].line
+        names[name] = names.get(name, 0) + 1
+        if names[name] > 1:
+            name = f"{name} ({names[name]})"
+        order = working_order(len(here), method.mark_order if key[0] < len(SIDES) else "along")
+        for turn, index in enumerate(order, 1):
+            marks.append(_mark(layout, here[index], name, method.datum, graduation, turn))
+    return tuple(marks)
+
+
+def _mark(layout: Layout, place: _Place, name: str, datum: str, graduation: Graduation, turn: int) -> Mark:
+    x, y = place.point
+    run, start = run_to(layout.panel, place.key[0], place.axis, place.point, datum)
+    return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side)
+
+
+def _places(layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour]) -> list[_Place]:
+    tiles = layout.tiles
+    if tiles.start_lines is not None:
+        return [place for line in tiles.start_lines for place in _of_start_line(layout, line, graduation)]
+    found = find_places(layout, method.mark_way)
+    sides = _pencil_sides(layout, found.lines, method.marks, palette)
+    places: list[_Place] = []
+    taken: set[tuple[int, int]] = set()
+    inner: list[tuple[Point, str]] = []
+    for point, side, words in zip(found.points.tolist(), found.sides.tolist(), sides, strict=True):
+        spot = (point[0], point[1])
+        if side != INSIDE:
+            places.append(_Place((side, 0), *SIDES[side], spot, side=words))
+            taken.add(_grid(spot))
+        elif edge := on_opening(layout.panel, spot):
+            number, name, axis = edge
+            places.append(_Place((OPENING, number), name, axis, spot, side=words))
+        else:
+            inner.append((spot, words))
+    inner += [(stud.point, "stud") for stud in tiles.studs if not _in_opening(layout, stud.point)]
+    return places + _down_verticals(layout, inner, taken, graduation)
+
+
+def _down_verticals(
+    layout: Layout, inner: Sequence[tuple[Point, str]], taken: set[tuple[int, int]], graduation: Graduation
+) -> list[_Place]:
+    """Places inside the field, down the vertical through each, and each vertical's own two marks at the field's top and bottom."""
+    panel = layout.panel
+    places: list[_Place] = []
+    uprights: dict[int, tuple[Point, Point]] = {}
+    names: dict[int, str] = {}
+    laid = as_laid(panel, np.array([spot for spot, _ in inner]).reshape(-1, 2))[:, 0]
+    for ((x, y), words), key, across in zip(inner, numbered(laid, POINT_GRID_MM).tolist(), laid.tolist(), strict=True):
+        what = "stud" if words == "stud" else ""
+        at = int(sides_of(layout.panel, np.array([[x, y]]))[0]) if what else INSIDE
+        if at != INSIDE:
+            if _grid((x, y)) not in taken:
+                places.append(_Place((at, 0), *SIDES[at], (x, y), what))
+            continue
+        if key not in names:
+            uprights[key] = vertical(panel, across)
+            run = run_to(panel, 0, 0, uprights[key][0], "left")[0] if panel.shape else exact(x)
+            names[key] = f"vertical at {read_off(run, graduation).text}"
+        places.append(_Place((UPRIGHT, key), names[key], 1, (x, y), what, "" if what else words))
+    for ends in uprights.values():
+        for side, (x, y) in zip((0, 2), ends, strict=True):
+            corner = any(math.dist((x, y), c) < SAME_POINT_MM for c in panel.outline_quad.corners)
+            inward = (x, y + (1 if side == 0 else -1) * 10 * SAME_POINT_MM)
+            if _grid((x, y)) not in taken and not corner and not _in_opening(layout, inward):
+                taken.add(_grid((x, y)))
+                places.append(_Place((side, 0), *SIDES[side], (x, y), "vertical"))
+    return places
+
+
+def _in_opening(layout: Layout, point: Point) -> bool:
+    x, y = point
+    boxes = (opening.box for opening in layout.panel.openings)
+    return any(box.left < x < box.right and box.top < y < box.bottom for box in boxes)
+
+
+def _grid(point: Point) -> tuple[int, int]:
+    return _square(point[0]), _square(point[1])
+
+
+def _square(coordinate: float) -> int:
+    """The number of the grid square that a coordinate lies in."""
+    return round(coordinate / POINT_GRID_MM + GRID_SKEW)
+
+
+def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Graduation) -> list[_Place]:
+    """The marks of a line that the first strip of spacer tape is laid along: where it leaves the field."""
+    ends = np.array(line)
+    low, high = 0.0, 1.0
+    for first, last in layout.panel.field_quad.away(ends).T.tolist():
+        if abs(last - first) < 1e-9:
+            if first < -SAME_POINT_MM:
+                return []
+            continue
+        meets = first / (first - last)
+        low, high = (max(low, meets), high) if last > first else (low, min(high, meets))
+    if low >= high:
+        return []
+    points = np.array([ends[0] + (ends[1] - ends[0]) * t for t in (low, high)])
+    sides = sides_of(layout.panel, points)
+    return [
+        _Place((side, 0), *SIDES[side], (point[0], point[1]), "start line")
+        for point, side in zip(points.tolist(), sides.tolist(), strict=True)
+        if side != INSIDE
+    ]
+
+
+def _pencil_sides(layout: Layout, lines: Ints, wish: str, palette: Mapping[str, Colour]) -> list[str]:
+    """For each supporting line where to put the pencil: on the side that dark paint will cover, or under the tape, to be erased."""
+    borders = layout.borders
+    dark = np.array(
+        [c is not None and c in palette and luminance(palette[c].hex) < COVERS_PENCIL for c in layout.colors] + [False]
+    )
+    first = np.searchsorted(borders.line, np.arange(len(borders.lines.offsets) + 1))
+    words: dict[int, str] = {}
+    for line in np.unique(lines).tolist():
+        here = slice(first[line], first[line + 1])
+        reach = borders.t1[here] - borders.t0[here]
+        sums = []
+        for cells in (borders.plus[here], borders.minus[here]):
+            there = cells != NOTHING
+            covers = dark[layout.slots[cells]] & there
+            sums.append((float(reach[covers].sum()), float(reach[there & layout.painted[cells]].sum())))
+        words[line] = "under the tape, to erase" if layout.lined else _pencil_side(layout, line, sums, wish)
+    return [words[line] for line in lines.tolist()]
+
+
+def _pencil_side(layout: Layout, line: int, sums: list[tuple[float, float]], wish: str) -> str:
+    normal = layout.borders.lines.normals[line]
+    level = abs(normal[1]) >= abs(normal[0])
+    names = ("below the line", "above the line") if level else ("right of the line", "left of the line")
+    if normal[1 if level else 0] < 0:
+        names = names[::-1]
+    (dark_plus, painted_plus), (dark_minus, painted_minus) = sums
+    if wish != "tape-side" and (dark_plus or dark_minus or wish == "painted-side"):
+        more = dark_plus >= dark_minus if dark_plus or dark_minus else painted_plus >= painted_minus
+        return f"{names[0] if more else names[1]}, under the paint"
+    less = painted_plus <= painted_minus
+    return f"{names[0] if less else names[1]}, to erase"
+
+
+def working_order(count: int, school: str) -> Sequence[int]:
+    """The order in which to make `count` marks along a line: as the tape measure runs, or centre first, then outside inwards."""
+    if school == "along" or count < 3:
+        return range(count)
+    middle = count // 2
+    low, high = 0, count - 1
+    order = [middle]
+    while low <= high:
+        order += [index for index in dict.fromkeys((low, high)) if index != middle]
+        low, high = low + 1, high - 1
+    return order
+
+
+def plan_checks(layout: Layout, graduation: Graduation) -> tuple[Check, ...]:
+    """Both diagonals of the field. Of a true rectangle they read the same."""
+    top_left, top_right, bottom_right, bottom_left = layout.panel.field_quad.corners
+    ends = (("top left to bottom right", top_left, bottom_right), ("top right to bottom left", top_right, bottom_left))
+    return tuple(
+        Check(layout.panel.name, f"Diagonal from {what}", start, end, read_off(exact(math.dist(start, end)), graduation))
+        for what, start, end in ends
+    )

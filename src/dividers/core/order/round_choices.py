@@ -1,0 +1,172 @@
+"""For each round: which seal and which school of pulling, in which batches, by forecast and by what the wet time allows."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+from dividers.core.base.identity import ById
+from dividers.core.base.quantities import spoken
+from dividers.core.job.method import Method
+from dividers.core.job.model import Job, Piece
+from dividers.core.job.products import Paint
+from dividers.core.order.bands import Band, bands_of, batches_of, towards_exit
+from dividers.core.plan.plan import PiecePlan
+from dividers.core.risk.forecast import Forecast, Situation, forecast, schools_for, seals_for, situation
+from dividers.core.risk.windows import SealTime, Window, label_min, seal_of, window_of
+from dividers.core.rounds.rounds import Pass
+
+SETTLED_MIN = 400 * 1440  # a base with no date counts as long dry
+PREFERRED = 2  # points that the school or seal usual on a ground is ahead of the next
+
+
+@dataclass(frozen=True)
+class RoundChoice:
+    """How a round is sealed, pulled and split: `problems` says what can't work, where it was asked for or nothing works."""
+
+    number: int
+    colors: tuple[str, ...]
+    bands: tuple[Band, ...]
+    batches: tuple[tuple[int, ...], ...]
+    seal: SealTime
+    window: Window
+    situation: Situation
+    forecast: Forecast
+    reason: str
+    problems: tuple[str, ...]
+    others: tuple[tuple[str, str, Forecast, str], ...]  # seal, school, forecast, what can't work or ""
+
+
+def choices_of(job: Job, plan: PiecePlan, base_age_min: int | None) -> list[RoundChoice]:
+    """The choice for every round of a piece. `base_age_min` is how old the base will be when the first tape goes on."""
+    chosen = []
+    for each in plan.taping.chosen.passes:
+        first = each.number == 1
+        paint = plan.piece.method.paint.get(plan.piece.base) if first else _first_paint(plan.piece, each.colors)
+        safe = label_min(paint, "tape_safe_min", job.climate)
+        chosen.append(_choose(job, plan.piece, each, max(base_age_min or 0, safe) if first else safe, safe))
+    return chosen
+
+
+def _first_paint(piece: Piece, colors: Sequence[str]) -> Paint | None:
+    return next((piece.method.paint[color] for color in colors if color in piece.method.paint), None)
+
+
+@lru_cache(maxsize=512)
+def _bands(each: ById[Pass]) -> tuple[Band, ...]:
+    return tuple(bands_of(each.value))
+
+
+@dataclass(frozen=True)
+class _Candidate:
+    """A school with a seal, as it was judged; `turn` and `place` are how far it is from what is usual."""
+
+    turn: int
+    place: int
+    window: Window
+    seal: SealTime
+    situation: Situation
+    forecast: Forecast
+    problems: tuple[str, ...]
+
+    @property
+    def rank(self) -> tuple[bool, int, int, int]:
+        chance = self.forecast.bleed.chance
+        failed = chance is not None and chance.shift > 0  # what did worse here than the rules say has lost its lead
+        return bool(self.problems), self.forecast.points + PREFERRED * (self.turn + self.place + failed), self.turn, self.place
+
+
+def _choose(job: Job, piece: Piece, each: Pass, age: int, safe: int) -> RoundChoice:
+    method = piece.method
+    bands = _bands(ById(each)) * piece.copies
+    if piece.surface.kind in ("floor", "stairs"):
+        bands = tuple(towards_exit(bands, method.exit))
+    plain = situation(piece, each.colors, job.palette, "none", "wet", age, safe)
+    schools = [method.pull] if method.pull != "auto" else schools_for(plain)
+    seals = [method.seal] if method.seal != "auto" else seals_for(plain)
+    ranked = []
+    for turn, school in enumerate(schools):
+        window = window_of(school, plain.paints, job.climate, method.window_percent)
+        for place, name in enumerate(seals):
+            seal = seal_of(method, name)
+            here = situation(piece, each.colors, job.palette, name, school, age, safe)
+            problems = tuple(_problems(job, piece, bands, window, seal))
+            ranked.append(_Candidate(turn, place, window, seal, here, forecast(here, job.evidence), problems))
+    ranked.sort(key=lambda candidate: candidate.rank)
+    best = ranked[0]
+    room = None if best.window.most_min is None else best.window.most_min - best.window.least_min
+    batches = batches_of(len(bands), lambda numbers: batch_minutes(piece, [bands[n] for n in numbers]), room)
+    others = tuple((c.seal.method, c.window.school, c.forecast, next(iter(c.problems), "")) for c in ranked[1:])
+    return RoundChoice(
+        each.number, each.colors, bands, tuple(map(tuple, batches)), best.seal, best.window, best.situation, best.forecast,
+        _reason(method, ranked), best.problems, others,
+    )  # fmt: skip
+
+
+def _reason(method: Method, ranked: Sequence[_Candidate]) -> str:
+    """Why this seal and this school."""
+    best = ranked[0]
+    told = best.forecast
+    said = f"Sealed with {best.seal.method.replace('-', ' ')}" if best.seal.coats else "Pressed only"
+    said += f" and pulled {best.window.school}: bleed {told.bleed.level}, lift {told.lift.level}, bridge {told.bridge.level}."
+    usual = next((c for c in ranked if c.place == 0 and c.window.school == best.window.school), best)
+    chance = usual.forecast.bleed.chance
+    if usual is not best and not usual.problems and chance is not None and chance.shift > 0:
+        said += f" Not {usual.seal.method.replace('-', ' ')}: {usual.forecast.bleed.reasons[-1].what}."
+    wet = next((c for c in ranked if c.window.school == "wet" and c.problems), None)
+    if method.pull == "auto" and best.window.school != "wet" and wet is not None and not best.problems:
+        said += f" Not wet: {wet.problems[0]}"
+    if method.seal != "auto" and method.pull != "auto":
+        return f"{said} As you chose."
+    return f"{said} In part as you chose." if method.seal != "auto" or method.pull != "auto" else said
+
+
+def batch_minutes(piece: Piece, bands: Sequence[Band]) -> int:
+    """How long the last coats and the pull of some bands take, in whole minutes a task."""
+    areas: dict[str, float] = {}
+    for band in bands:
+        for color, area in band.area_m2.items():
+            areas[color] = areas.get(color, 0.0) + area
+    pull = whole_minutes(pull_min(piece, sum(band.tape_m for band in bands)))
+    return pull + sum(whole_minutes(coat_min(piece, area)) for area in areas.values())
+
+
+def whole_minutes(minutes: float) -> int:
+    """Minutes of a task: whole, up, at least one."""
+    return max(math.ceil(minutes - 1e-9), 1)
+
+
+def coat_min(piece: Piece, area_m2: float) -> float:
+    return area_m2 / piece.method.rates.painted_m2_per_h * 60
+
+
+def pull_min(piece: Piece, tape_m: float) -> float:
+    return tape_m / piece.method.rates.pulled_m_per_h * 60
+
+
+def _problems(job: Job, piece: Piece, bands: Sequence[Band], window: Window, seal: SealTime) -> list[str]:
+    """What can't work, told before any schedule is tried."""
+    found = []
+    if window.most_min is not None and bands:
+        room = window.most_min - window.least_min
+        longest = max(batch_minutes(piece, [band]) for band in bands)
+        if longest > room:
+            cure = (
+                "touch-dry pulling, narrower bands, slower paint or a faster tool"
+                if window.school == "wet"
+                else "narrower bands"
+            )
+            found.append(
+                f"the largest part takes {longest} min to paint and pull, {longest - room} more than the {room} it may take; {cure} would do."
+            )
+    if seal.skin_min is not None:
+        paints = {piece.method.paint.get(color) for band in bands for color in band.area_m2}
+        recoat = max((label_min(paint, "recoat_min", job.climate) for paint in paints), default=0)
+        coats = max((piece.method.coats.get(color, 2) for band in bands for color in band.area_m2), default=1)
+        least = (coats - 1) * recoat + window.least_min
+        if least > seal.skin_min:
+            found.append(
+                f"{seal.method} skins over in {spoken(seal.skin_min)}, but {coats} coat{'s' if coats > 1 else ''} and the wait take "
+                f"{spoken(least)}; one coat and a wet pull, or another seal, would do."
+            )
+    return found

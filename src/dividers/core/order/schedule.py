@@ -1,0 +1,190 @@
+"""The order of work of a whole job: the one door to tasks, schedule and reasons; and what else could be done, side by side."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime
+from functools import cached_property
+
+from dividers.core.job.model import Job
+from dividers.core.order.calendar import Calendar, calendar_of
+from dividers.core.order.explain import Link, chain_of, clash_said, finish_said, labour_min
+from dividers.core.order.solve import Schedule, solve
+from dividers.core.order.solver_model import Stopping
+from dividers.core.order.tasks import Work, work_of
+from dividers.core.order.times import painters_of
+from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.risk.climate import Air, air_of
+from dividers.core.risk.forecast import cautions
+
+# A Monday to plan with where a job says no start.
+NOMINAL_START = "2001-01-01T08:00"
+HORIZON_DAYS = 120
+LIMIT_S = 3.0
+MOST_TASKS = 1200
+
+
+@dataclass(frozen=True)
+class Order:
+    """A job's tasks, its calendar and what the solver found."""
+
+    job: Job
+    work: Work
+    calendar: Calendar
+    schedule: Schedule
+
+    @cached_property
+    def chain(self) -> list[Link]:
+        return chain_of(self.schedule.times, self.work.lags) if self.schedule.times and self.work.tasks else []
+
+    @cached_property
+    def said(self) -> list[str]:
+        """Why it ends when it does, or why there is no schedule."""
+        if self.schedule.times is None:
+            return clash_said(self.schedule.clashes, self.work.problems)
+        return finish_said(self.schedule.times, self.chain) if self.work.tasks else ["There is nothing to do."]
+
+    @cached_property
+    def hands(self) -> list[int]:
+        """Which painter does each task."""
+        return painters_of(self.schedule.times, self.job.crew.painters) if self.schedule.times else []
+
+    @cached_property
+    def air(self) -> Air:
+        paints = [paint for piece in self.job.pieces for paint in piece.method.paint.values()]
+        return air_of(self.job.climate, tuple(dict.fromkeys(paints)))
+
+    @cached_property
+    def cautions(self) -> tuple[str, ...]:
+        """Combinations that practitioners warn of."""
+        found: list[str] = []
+        for piece in self.job.pieces:
+            days = piece.method.tape.remove_within_min
+            for choice in self.work.choices.get(piece.name, ()):
+                on = self._days_on(piece.name, choice.number)
+                limit = float(days) / 1440 if days is not None else None
+                found += cautions(choice.situation, f"{piece.name}, round {choice.number}", on, limit)
+        return tuple(dict.fromkeys(found))
+
+    def _days_on(self, piece: str, number: int) -> float:
+        """How many days the tape of a round stays on."""
+        times = self.schedule.times
+        if times is None:
+            return 0.0
+        own = [t for t, task in enumerate(times.tasks) if task.piece == piece and task.number == number]
+        taped = [times.start(t) for t in own if times.tasks[t].kind == "tape"]
+        pulled = [times.end(t) for t in own if times.tasks[t].kind == "pull"]
+        return (max(pulled) - min(taped)) / 1440 if taped and pulled else 0.0
+
+
+def start_of(job: Job, usual: str = NOMINAL_START) -> datetime:
+    """When a job starts; the time zone is the painter's own, and left out."""
+    return datetime.fromisoformat(job.crew.start or usual).replace(tzinfo=None)
+
+
+def calendar_from(job: Job, start: datetime) -> Calendar:
+    """The hours of a job's crew from a start on, less its busy times."""
+    busy = [
+        (datetime.fromisoformat(a).replace(tzinfo=None), datetime.fromisoformat(b).replace(tzinfo=None))
+        for a, b in job.crew.busy
+    ]
+    return calendar_of(job.crew, start, HORIZON_DAYS, busy)
+
+
+def order_of(plan: Plan, seconds: float = LIMIT_S, usual_start: str = NOMINAL_START, stopping: Stopping | None = None) -> Order:
+    """Schedule a planned job. Raises nothing: what can't be done is said in the schedule."""
+    job = plan.job
+    start = start_of(job, usual_start)
+    work = work_of(plan, start)
+    calendar = calendar_from(job, start)
+    if work.problems or not calendar.spans or len(work.tasks) > MOST_TASKS:
+        return Order(job, work, calendar, Schedule("infeasible", None))
+    return Order(job, work, calendar, solve(work.tasks, work.lags, calendar, job.crew.painters, seconds, stopping))
+
+
+@dataclass(frozen=True)
+class Variant:
+    """One thing that could be done otherwise, and what comes of it: finish, days, minutes of work, points of risk; `said` where nothing does."""
+
+    name: str
+    finish: datetime | None
+    elapsed_min: int
+    days: int
+    labour_min: int
+    risk: int
+    said: str = ""
+
+
+def variants_of(
+    plan: Plan, seconds: float, usual_start: str = NOMINAL_START, stopped: Callable[[], bool] = lambda: False
+) -> list[Variant]:
+    """The job as it is, and with one thing changed at a time, each scheduled for a short while."""
+    found = []
+    for name, changed in _changes(plan.job):
+        if stopped():
+            break
+        found.append(_variant(name, order_of(_planned(plan, changed), seconds, usual_start)))
+    return found
+
+
+def _planned(plan: Plan, job: Job) -> Plan:
+    """The plan of a job that differs in no geometry: layouts are kept, and the taping too where its way is the same."""
+    pieces = []
+    for old, piece in zip(plan.pieces, job.pieces, strict=True):
+        new = PiecePlan(job, piece, old.layouts)
+        if piece.method.taping == old.piece.method.taping:
+            new.__dict__["taping"] = old.taping  # what a cached property keeps
+        pieces.append(new)
+    return Plan(job, tuple(pieces))
+
+
+def gains_of(variants: Sequence[Variant], most: int = 3) -> list[tuple[str, int]]:
+    """What would gain most against the first, which is the plan: names and minutes, the most first."""
+    planned = variants[0]
+    found = [(v.name, planned.elapsed_min - v.elapsed_min) for v in variants[1:] if v.finish and planned.finish]
+    return sorted((pair for pair in found if pair[1] > 0), key=lambda pair: -pair[1])[:most]
+
+
+def _changes(job: Job) -> Sequence[tuple[str, Job]]:
+    crew, climate = job.crew, job.climate
+    longer = tuple((a, _later(b, 120)) if (a, b) == max(crew.hours) else (a, b) for a, b in crew.hours)
+    ways: list[tuple[str, Job]] = [("As planned", job)]
+    ways += [(f"Pulled {school}", _methods(job, pull=school)) for school in ("wet", "touch-dry", "dry")]
+    ways += [(f"Taped in {taping}", _methods(job, taping=taping)) for taping in ("strips", "pieces")]
+    ways += [
+        ("Pressed only", _methods(job, seal="none")),
+        ("Sealed with the base colour", _methods(job, seal="base")),
+        ("Caulked", _methods(job, seal="caulk")),
+    ]
+    ways.append(("One painter more", replace(job, crew=replace(crew, painters=crew.painters + 1))))
+    ways.append(("Two hours longer each day", replace(job, crew=replace(crew, hours=longer))))
+    ways.append(
+        ("Sundays too" if "sun" not in crew.days else "No Sundays", replace(job, crew=replace(crew, days=_sundays(crew.days))))
+    )
+    ways.append(("5 °C warmer", replace(job, climate=replace(climate, temperature_c=climate.temperature_c + 5))))
+    drier = max(climate.humidity_percent - 15, type(climate.humidity_percent)(10))
+    ways.append(("15 % drier air (a fan, a heater)", replace(job, climate=replace(climate, humidity_percent=drier))))
+    return ways
+
+
+def _sundays(days: tuple[str, ...]) -> tuple[str, ...]:
+    return tuple(day for day in days if day != "sun") if "sun" in days else (*days, "sun")
+
+
+def _methods(job: Job, **changes: str) -> Job:
+    pieces = tuple(replace(piece, method=replace(piece.method, **changes)) for piece in job.pieces)  # type: ignore[arg-type]
+    return replace(job, pieces=pieces)
+
+
+def _later(clock: str, minutes: int) -> str:
+    hours, rest = clock.split(":")
+    return f"{min(int(hours) * 60 + int(rest) + minutes, 1440) // 60:02d}:{rest}"
+
+
+def _variant(name: str, order: Order) -> Variant:
+    risk = sum(choice.forecast.points for choices in order.work.choices.values() for choice in choices)
+    labour = labour_min(order.work.tasks)
+    times = order.schedule.times
+    if times is None:
+        return Variant(name, None, 0, 0, labour, risk, order.said[0])
+    begin = min((times.start(t) for t in range(len(times.tasks))), default=0)
+    return Variant(name, times.calendar.moment(times.finish), times.finish - begin, times.days, labour, risk)

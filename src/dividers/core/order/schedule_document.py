@@ -1,0 +1,76 @@
+"""An order of work as the plan's JSON has it: the schedule with its tasks, and each piece's forecast."""
+
+from typing import Any
+
+from dividers.core.order.explain import earliest_and_latest, waited_for
+from dividers.core.order.round_choices import RoundChoice
+from dividers.core.order.schedule import Order
+
+
+def schedule_document(order: Order) -> dict[str, Any]:
+    """The schedule: its status, what no finish can be before, every task with when and why."""
+    times, calendar = order.schedule.times, order.calendar
+    found: dict[str, Any] = {"status": order.schedule.status, "said": order.said, "cautions": list(order.cautions)}
+    if times is None:
+        return found | {"tasks": []}
+    bounds = earliest_and_latest(times, order.work.lags)
+    because = waited_for(times, order.work.lags)
+    in_turn = sorted(range(len(times.tasks)), key=lambda t: (times.starts[t], t))
+    keys = {task: f"t{turn}" for turn, task in enumerate(in_turn, 1)}
+    at = {task: (calendar.moment(times.start(task)), calendar.moment(times.end(task))) for task in in_turn}
+
+    def written(task: int) -> dict[str, Any]:
+        own = times.tasks[task]
+        return {
+            "id": keys[task],
+            "kind": own.kind,
+            "piece": own.piece,
+            "pass": own.number,
+            "coat": own.coat,
+            "batch": own.batch,
+            "color": own.color,
+            "cells": list(own.cells),
+            "what": own.words,
+            "start": at[task][0].isoformat(timespec="minutes"),
+            "end": at[task][1].isoformat(timespec="minutes"),
+            "earliest": calendar.moment(bounds[task][0]).isoformat(timespec="minutes"),
+            "latest": calendar.moment(bounds[task][1]).isoformat(timespec="minutes"),
+            "minutes": own.minutes,
+            "split": own.split,
+            "painter": order.hands[task] + 1,
+            "because": [keys[other] for other in because[task]],
+        }
+
+    return found | {
+        "start": at[in_turn[0]][0].isoformat(timespec="minutes") if in_turn else None,
+        "finish": calendar.moment(times.finish).isoformat(timespec="minutes"),
+        "bound": calendar.moment(order.schedule.bound).isoformat(timespec="minutes"),
+        "gap_min": order.schedule.gap_min,
+        "proved": list(order.schedule.proved),
+        "days": times.days,
+        "labour_min": sum(task.minutes for task in times.tasks),
+        "tasks": [written(task) for task in in_turn],
+    }
+
+
+def forecast_document(choices: tuple[RoundChoice, ...]) -> dict[str, Any]:
+    """A piece's forecast: the worst of its rounds for each risk, with the reasons, and the choice for every round."""
+    levels = ("low", "fair", "high")
+    worst = {
+        name: max((getattr(choice.forecast, name).level for choice in choices), key=levels.index, default="low")
+        for name in ("bleed", "lift", "bridge")
+    }
+    reasons = dict.fromkeys(
+        f"{risk.name}: {reason}" for choice in choices for risk in choice.forecast.risks for reason in risk.reasons
+    )
+    rounds = [
+        {
+            "pass": choice.number,
+            "seal": choice.seal.method,
+            "pull": choice.window.school,
+            "reason": choice.reason,
+            "batches": len(choice.batches),
+        }
+        for choice in choices
+    ]
+    return {**worst, "reasons": list(reasons), "rounds": rounds}

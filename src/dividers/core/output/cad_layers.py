@@ -1,0 +1,81 @@
+"""A piece as plain shapes on named layers, for files that other programs read. Millimetres, y down; panels side by side."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from dividers.core.geometry.shapes import Point
+from dividers.core.job.products import Colour
+
+GAP_MM = 200.0  # between panels
+TEXT_MM = 12.0
+
+
+@dataclass(frozen=True)
+class LayerShape:
+    """An area by its rings, an open line, a point or a text, on a layer; `fill` for areas that have a colour of their own."""
+
+    layer: str
+    kind: str  # area, line, point, text
+    rings: tuple[tuple[Point, ...], ...]
+    key: str = ""
+    fill: str = ""
+    text: str = ""
+
+
+@dataclass(frozen=True)
+class Layers:
+    """All shapes of a piece, within (0, 0) to (width, height) but for strips along the outer edge."""
+
+    title: str
+    width: float
+    height: float
+    shapes: tuple[LayerShape, ...]
+
+    @property
+    def names(self) -> list[str]:
+        return list(dict.fromkeys(shape.layer for shape in self.shapes))
+
+
+def layers_of(piece: Mapping[str, Any], palette: Mapping[str, Colour], base: str) -> Layers:
+    """The layers of a piece's plan document: outline, openings, cells by colour, reserves, strips by round, marks and their readings."""
+    across: dict[str, float] = {}
+    at = height = 0.0
+    for panel in piece["panels"]:
+        xs, ys = zip(*panel["outline"], strict=True)
+        across[panel["name"]] = at - min(xs)
+        at += max(xs) - min(xs) + GAP_MM
+        height = max(height, *ys)
+    shapes = list(_shapes(piece, palette, base, across))
+    return Layers(str(piece["name"]), at - GAP_MM, height, tuple(shapes))
+
+
+def _shapes(
+    piece: Mapping[str, Any], palette: Mapping[str, Colour], base: str, across: Mapping[str, float]
+) -> Iterator[LayerShape]:
+    for panel in piece["panels"]:
+        move = across[panel["name"]]
+        yield LayerShape("outline", "area", _moved([panel["outline"]], move), panel["name"])
+        for ring in panel["openings"]:
+            yield LayerShape("openings", "area", _moved([ring], move))
+    for cell in piece["cells"]:
+        colour = palette[cell["color"] or base]
+        layer = f"cells {cell['color'] or base}"
+        yield LayerShape(layer, "area", _moved(cell["rings"], across[cell["panel"]]), cell["id"], colour.hex)
+    for reserve in piece["reserves"]:
+        yield LayerShape(
+            "reserves", "area", _moved(reserve["rings"], across[reserve["panel"]]), reserve["id"], palette[base].hex
+        )
+    for each in piece["passes"]:
+        for strip in each["strips"]:
+            yield LayerShape(
+                f"strips round {each['number']}", "area", _moved(strip["rings"], across[strip["panel"]]), strip["id"]
+            )
+    for mark in piece["marks"]:
+        place = (mark["x"] + across[mark["panel"]], mark["y"])
+        yield LayerShape("marks", "point", ((place,),), mark["id"])
+        yield LayerShape("readings", "text", ((place,),), mark["id"], text=f"{mark['id'][1:]}: {mark['reading']}")
+
+
+def _moved(rings: Any, by: float) -> tuple[tuple[Point, ...], ...]:
+    return tuple(tuple((float(x) + by, float(y)) for x, y in ring) for ring in rings)

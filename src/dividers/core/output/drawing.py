@@ -1,0 +1,277 @@
+"""Makes the scene of a piece: its sheets from left to right, each unrolled, with rulers on two sides."""
+
+from collections.abc import Callable, Mapping, Sequence
+from fractions import Fraction
+
+import numpy as np
+
+from dividers.core.base.colour import glazed
+from dividers.core.base.lengths import exact, write_inches
+from dividers.core.base.units import INCH_MM
+from dividers.core.cells.layout import Layout, corners
+from dividers.core.cells.lit_sides import lit_sides
+from dividers.core.geometry import polygons
+from dividers.core.geometry.ledger import NOTHING
+from dividers.core.geometry.shapes import Floats, Point
+from dividers.core.job.products import Colour
+from dividers.core.job.surface import Rectangle
+from dividers.core.marks.mark_places import lines_to_mark
+from dividers.core.output.scene import Area, Dot, Label, Scene, Stroke, View
+from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.plan_document import cell_passes, sides_in_words
+from dividers.core.survey.sheet import Placed
+
+# Ruler divisions to choose from, mm: the smallest whose labels have room.
+INCH_STEPS = tuple(INCH_MM * n for n in (Fraction(1, 2), 1, 2, 3, 6, 12, 24, 48, 96, 240, 480, 1200))
+METRIC_STEPS = tuple(Fraction(n) for n in (5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000))
+LABELS_A_SIDE = 12
+
+# A text is as high as this share of a page's drawing, whichever way the drawing is the longer.
+EMS_ACROSS, EMS_DOWN = 52, 32
+
+# With more cells and strips than this, parts of one look are drawn as one and can't be pointed at.
+MOST_PARTS = 3_000
+
+# The way out of the field at each of its sides.
+OUTWARD = {"top edge": (0, -1), "right edge": (1, 0), "bottom edge": (0, 1), "left edge": (-1, 0)}
+
+
+def draw(plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View) -> Scene:
+    """The scene of a piece: all its sheets from left to right, rulers along the first one's left and everyone's top."""
+    tape = float(plan.piece.method.tape.width_mm)
+    boxes = [_box(layout) for layout in plan.layouts]
+    em = max(sum(float(b.width) for b in boxes) / EMS_ACROSS, max(float(b.height) for b in boxes) / EMS_DOWN)
+    rim = max(tape if view.strips_of else 0.0, em * (3.2 if view.marks else 0.8)) + em * 0.4
+    gap = 2 * rim + em * 3
+    builder = _Builder(plan, palette, unit, view, em, rim)
+    at = 0.0
+    for number, box in enumerate(boxes):
+        builder.add_sheet(number, box, at - float(box.left))
+        at += float(box.width) + gap
+    band = rim + em * 2.6
+    tallest = max(float(b.height) for b in boxes)
+    return Scene(
+        left=-band,
+        top=-band,
+        width=at - gap + band + rim,
+        height=tallest + band + rim,
+        em=em,
+        cells=tuple(builder.cells),
+        openings=tuple(builder.openings),
+        strips=tuple(builder.strips),
+        strokes=tuple(builder.strokes),
+        labels=tuple(builder.labels),
+        dots=tuple(builder.dots),
+        outlines=tuple(builder.outlines),
+        simplified=len(builder.cells) + len(builder.strips) > MOST_PARTS,
+    )
+
+
+def _box(layout: Layout) -> Rectangle:
+    """The least rectangle around a sheet's panels."""
+    boxes = [_panel_box(placed) for placed in layout.sheet.placed]
+    return Rectangle(
+        min(b.left for b in boxes), min(b.top for b in boxes), max(b.right for b in boxes), max(b.bottom for b in boxes)
+    )
+
+
+def _panel_box(placed: Placed) -> Rectangle:
+    shape = placed.panel.shape
+    return Rectangle(*(exact(side) for side in shape.outline.box)) if shape else placed.box(placed.panel.outline)
+
+
+class _Builder:
+    """Gathers the shapes of one sheet after the other. A sheet is moved by `shift` so that its box starts at the top."""
+
+    def __init__(self, plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View, em: float, rim: float) -> None:
+        self.plan, self.palette, self.unit, self.view, self.em, self.rim = plan, palette, unit, view, em, rim
+        self.cells: list[Area] = []
+        self.openings: list[Area] = []
+        self.strips: list[Area] = []
+        self.strokes: list[Stroke] = []
+        self.labels: list[Label] = []
+        self.dots: list[Dot] = []
+        self.outlines: list[tuple[Point, ...]] = []
+        self.shift: Point = (0.0, 0.0)
+
+    def at(self, point: Sequence[float] | Floats) -> Point:
+        return float(point[0]) + self.shift[0], float(point[1]) + self.shift[1]
+
+    def moved(self, rings: Sequence[Sequence[Point]]) -> tuple[tuple[Point, ...], ...]:
+        return tuple(tuple(self.at(point) for point in ring) for ring in rings)
+
+    def add_sheet(self, number: int, box: Rectangle, across: float) -> None:
+        layout = self.plan.layouts[number]
+        self.shift = (across, -float(box.top))
+        self._add_cells(number, layout)
+        for placed in layout.sheet.placed:
+            shape = placed.panel.shape
+            ring = shape.outline.corners if shape else corners(placed.box(placed.panel.outline))
+            self.outlines.append(tuple(self.at(corner) for corner in ring))
+            self._add_openings(placed)
+            if len(self.plan.piece.surface.panels) > 1:
+                self._add_name(placed)
+        for crease in layout.sheet.creases:
+            self._add_crease(layout, crease.axis, float(crease.at))
+        self._add_rulers(box, first=number == 0)
+        if self.view.strips_of:
+            self._add_strips(number, layout, self.view.strips_of)
+        if self.view.marks:
+            for placed, panel in zip(layout.sheet.placed, layout.by_panel, strict=True):
+                self._add_marks(placed, panel)
+        else:
+            self.dots += [Dot(self.at(stud.point)) for stud in layout.tiles.studs]
+
+    def _add_name(self, placed: Placed) -> None:
+        box = placed.box(placed.panel.outline)
+        where = (float(box.left) + self.em * 0.4, float(box.bottom) - self.em * 0.5)
+        self.labels.append(Label("panel", self.at(where), placed.panel.name, "start"))
+
+    def _add_crease(self, layout: Layout, axis: int, at: float) -> None:
+        boxes = [placed.box(placed.panel.outline) for placed in layout.sheet.placed]
+        near = [b for b in boxes if at in (float((b.left, b.top)[axis]), float((b.right, b.bottom)[axis]))]
+        low = min(float((b.top, b.left)[axis]) for b in near)
+        high = max(float((b.bottom, b.right)[axis]) for b in near)
+        ends = ((at, low), (at, high)) if axis == 0 else ((low, at), (high, at))
+        self.strokes.append(Stroke("fold", self.at(ends[0]), self.at(ends[1])))
+
+    def _add_cells(self, number: int, layout: Layout) -> None:
+        states = self._states(number, layout)
+        base = self.palette[self.plan.piece.base]
+        signs = polygons.inner_points(layout.polygons).tolist() if self.view.strips_of else []
+        for index, rings in enumerate(layout.cells.shifted(self.shift)):
+            reserved = bool(layout.reserved[index])
+            colour = self.palette[layout.color(index) or base.key]
+            state = states[index]
+            shown = base if state in ("later", "keep") and self.view.strips_of else colour
+            under = int(layout.under[index])
+            fill = shown.hex
+            if under != NOTHING and shown is colour:
+                fill = glazed(base.hex, self.palette[layout.colors[under] or base.key].hex, colour.hex)
+            self.cells.append(
+                Area(
+                    key=self.plan.cell_keys[number][index],
+                    rings=tuple(map(tuple, rings)),
+                    fill=fill,
+                    state=state,
+                    sign=self.at(signs[index]) if signs and not reserved else None,
+                    title="reserved line" if reserved else colour.name,
+                    sheen="" if reserved else shown.sheen,
+                )
+            )
+        if layout.tiles.light and not self.view.strips_of:
+            for side in lit_sides(layout):
+                self.strokes.append(Stroke(side.kind, self.at(side.start), self.at(side.end)))
+
+    def _states(self, number: int, layout: Layout) -> list[str]:
+        """What the round shown does with each cell: paint or keep it, or it is done or comes later; "" where no round is shown."""
+        shown = self.view.strips_of
+        if not shown:
+            return ["reserve" if reserved else "" for reserved in layout.reserved]
+        last = cell_passes(self.plan, number)
+        now = self.plan.taping.chosen.passes[shown - 1].painted[number]
+        states = np.where(last == 0, "keep", np.where(last < shown, "done", "later"))
+        return [str(state) for state in np.where(layout.reserved, "reserve", np.where(now, "paint", states))]
+
+    def _add_openings(self, placed: Placed) -> None:
+        for opening in placed.panel.openings:
+            box = placed.box(opening.box)
+            self.openings.append(Area("", self.moved([corners(box)]), "", title=opening.name))
+            middle = (float(box.left + box.right) / 2, float(box.top + box.bottom) / 2)
+            if float(box.width) > self.em * 0.55 * len(opening.name):
+                self.labels.append(Label("opening", self.at(middle), opening.name))
+
+    def _add_rulers(self, box: Rectangle, first: bool) -> None:
+        step = ruler_step(self.unit, max(box.width, box.height))
+        left = float(box.left) + self.shift[0]
+        self._add_ruler(box.width, step, lambda run, out: (run + left, -out), "middle")
+        if first:
+            self._add_ruler(box.height, step, lambda run, out: (-out, run), "end")
+
+    def _add_ruler(self, length: Fraction, step: Fraction, place: Callable[[float, float], Point], anchor: str) -> None:
+        near, em = self.rim, self.em
+        self.strokes.append(Stroke("ruler", place(0.0, near), place(float(length), near)))
+        small = step / 4
+        for number in range(int(length / small) + 1):
+            whole = number % 4 == 0
+            run = float(small * number)
+            self.strokes.append(Stroke("ruler", place(run, near), place(run, near + em * (0.7 if whole else 0.35))))
+            if whole:
+                x, y = place(run, near + em * 1.0)
+                self.labels.append(
+                    Label("ruler", (x, y if anchor == "middle" else y + em * 0.35), self._figure(small * number), anchor)
+                )
+
+    def _figure(self, mm: Fraction) -> str:
+        if self.unit == "in":
+            return write_inches(mm)
+        return f"{float(mm / 10):g}" if self.unit == "cm" else f"{float(mm):g}"
+
+    def _add_strips(self, number: int, layout: Layout, pass_number: int) -> None:
+        first = self.plan.strips_before(pass_number, number) + 1
+        strips = self.plan.taping.chosen.passes[pass_number - 1].strips[number]
+        sides = sides_in_words(strips, layout.sheet)
+        for index, rings in enumerate(strips.shapes.shifted(self.shift)):
+            start, end = strips.segment(index)
+            key = f"s{first + index}"
+            self.strips.append(Area(key, tuple(map(tuple, rings)), "", strips.kind(index), title=sides[index]))
+            if not strips.reserve[index]:
+                self.strokes.append(Stroke("facing", self.at(start), self.at(end), key))
+
+    def _add_marks(self, placed: Placed, layout: Layout) -> None:
+        panel = placed.panel
+        layout = layout.plain or layout
+        borders = layout.borders
+        if layout.tiles.start_lines is None and not layout.tiles.torn:
+            shown = lines_to_mark(layout)
+            starts, stops = (np.searchsorted(borders.line, shown, side) for side in ("left", "right"))
+            for line, on in zip(shown.tolist(), map(slice, starts.tolist(), stops.tolist()), strict=True):
+                ends = (borders.lines.point(line, t) for t in (float(borders.t0[on].min()), float(borders.t1[on].max())))
+                low, high = (self._on_sheet(placed, end) for end in ends)
+                self.strokes.append(Stroke("snap", low, high))
+        for check in self.plan.checks:
+            if check.panel == panel.name:
+                self.strokes.append(Stroke("check", self._on_sheet(placed, check.start), self._on_sheet(placed, check.end)))
+        sides: dict[str, list[tuple[float, str, Point]]] = {}
+        for number, mark in enumerate(self.plan.marks, 1):
+            if mark.panel == panel.name:
+                run = mark.x if mark.line in ("top edge", "bottom edge") else mark.y
+                sides.setdefault(mark.line, []).append((run, f"m{number}", (mark.x, mark.y)))
+                if mark.what == "stud":
+                    self.dots.append(Dot(self._on_sheet(placed, (mark.x, mark.y)), f"m{number}"))
+        for side, marks in sides.items():
+            if side in OUTWARD:
+                self._add_side(placed, OUTWARD[side], sorted(marks))
+            else:
+                self._add_inner(placed, marks)
+
+    def _on_sheet(self, placed: Placed, point: Point) -> Point:
+        return self.at(placed.to_sheet(np.array([point]))[0])
+
+    def _add_inner(self, placed: Placed, marks: list[tuple[float, str, Point]]) -> None:
+        """Marks inside the field: a small cross each; their numbers are in the list."""
+        arm = self.em * 0.5
+        for _, key, point in marks:
+            x, y = self._on_sheet(placed, point)
+            self.strokes.append(Stroke("tick", (x - arm, y), (x + arm, y), key))
+            self.strokes.append(Stroke("tick", (x, y - arm), (x, y + arm), key))
+
+    def _add_side(self, placed: Placed, out: tuple[int, int], marks: list[tuple[float, str, Point]]) -> None:
+        """The marks of one side, their numbers as far as there is room for them."""
+        em, free = self.em, -np.inf
+        origin, tip = placed.to_sheet(np.array([(0.0, 0.0), out]))
+        ox, oy = tip - origin
+        for run, key, point in marks:
+            x, y = self._on_sheet(placed, point)
+            reach = em * 0.9
+            self.strokes.append(Stroke("tick", (x - ox * reach, y - oy * reach), (x + ox * reach, y + oy * reach), key))
+            if run >= free:
+                room = em * (0.8 + 0.55 * len(key)) if abs(ox) < 0.5 else em * 1.1
+                free = run + room
+                self.labels.append(Label("mark", (x + ox * em * 1.9, y + oy * em * 1.9 + em * 0.35), key[1:], "middle", key))
+
+
+def ruler_step(unit: str, longest: Fraction) -> Fraction:
+    """The distance between figures on a ruler beside something that long, in mm."""
+    steps = INCH_STEPS if unit == "in" else METRIC_STEPS
+    return next((step for step in steps if longest / step <= LABELS_A_SIDE), steps[-1])

@@ -1,0 +1,258 @@
+"""The plan as the JSON document that outside readers rely on (docs/job-and-plan.md). Geometry in mm, rounded to the nanometre."""
+
+import json
+from collections.abc import Mapping
+from typing import Any
+
+import numpy as np
+
+from dividers.core.cells.layout import Layout, corners
+from dividers.core.cells.lit_sides import lit_sides
+from dividers.core.geometry.ledger import NOTHING
+from dividers.core.geometry.shapes import Floats, Ints, Shapes, moved_to
+from dividers.core.job.surface import Panel
+from dividers.core.marks.marks import Mark
+from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.rounds.options import figures
+from dividers.core.rounds.rounds import Pass
+from dividers.core.survey.sheet import Placed, Sheet
+from dividers.core.tape.strips import Strips
+
+PLAN_FORMAT = "dividers-plan/1"
+DIGITS = 6
+
+
+def plan_text(plan: Plan, more: Mapping[str, Any] | None = None) -> str:
+    """The plan's JSON text; the same plan always gives the same bytes. `more` has what is added to the whole."""
+    return json.dumps(plan_document(plan) | dict(more or {}), ensure_ascii=False, separators=(",", ":")) + "\n"
+
+
+def plan_document(plan: Plan) -> dict[str, Any]:
+    return {
+        "format": PLAN_FORMAT,
+        "pieces": [_piece(piece) for piece in plan.pieces],
+        "materials": [entry for piece in plan.pieces for entry in _materials(piece)],
+        "warnings": [vars(warning) for warning in plan.warnings],
+    }
+
+
+def _piece(plan: PiecePlan) -> dict[str, Any]:
+    cells, reserves = _cells(plan)
+    return {
+        "name": plan.piece.name,
+        "panels": [_panel(panel.panel) for panel in plan.panel_layouts],
+        "cells": cells,
+        "reserves": reserves,
+        "marks": [_mark(number, mark) for number, mark in enumerate(plan.marks, 1)],
+        "checks": [
+            {"panel": c.panel, "what": c.what, "from": list(c.start), "to": list(c.end), "reading": c.reading.text}
+            for c in plan.checks
+        ],
+        "passes": _passes(plan),
+        "taping": {
+            "chosen": plan.taping.chosen.taping,
+            "reason": plan.taping.reason,
+            "options": [figures(option) for option in plan.taping.options],
+        },
+        "lit_sides": [
+            {"cell": plan.cell_keys[sheet][side.cell], "kind": side.kind, "line": _rounded(np.array([side.start, side.end]))}
+            for sheet, layout in enumerate(plan.layouts)
+            for side in lit_sides(layout)
+        ],
+        "loads": [{"color": color, "cells": list(cells)} for color, cells in plan.loads],
+        "facts": [fact.message for fact in plan.facts],
+    }
+
+
+def _panel(panel: Panel) -> dict[str, Any]:
+    return {
+        "name": panel.name,
+        "outline": _rounded(panel.outline_quad.points),
+        "field": _rounded(panel.field_quad.points),
+        "openings": [[list(point) for point in corners(opening.box)] for opening in panel.openings],
+    }
+
+
+def _rounded(values: Floats) -> list[Any]:
+    rounded: list[Any] = (np.round(values, DIGITS) + 0.0).tolist()  # + 0.0 turns -0.0 into 0.0
+    return rounded
+
+
+def _rings(shapes: Shapes) -> list[list[list[list[float]]]]:
+    """The rings of every shape."""
+    points = _rounded(shapes.points)
+    rings = [points[a:b] for a, b in zip(shapes.ring_starts, shapes.ring_starts[1:], strict=False)]
+    return [rings[a:b] for a, b in zip(shapes.shape_starts, shapes.shape_starts[1:], strict=False)]
+
+
+def cell_passes(plan: PiecePlan, sheet: int) -> Ints:
+    """The number of the last pass that paints each cell of a sheet; 0 for cells that stay base, and reserves."""
+    numbers = np.zeros(len(plan.layouts[sheet].cells), np.int64)
+    for each in plan.taping.chosen.passes:
+        numbers[each.painted[sheet]] = each.number
+    return numbers
+
+
+def _on_panel(points: Floats, placed: Placed) -> Floats:
+    return placed.to_panel(points) if placed.moved else points
+
+
+def _shapes_on_panels(shapes: Shapes, panels: Ints, layout: Layout) -> Shapes:
+    """Shapes of a sheet, each in the coordinates of its panel."""
+    if not any(placed.moved for placed in layout.sheet.placed):
+        return shapes
+    owner = panels[shapes.ring_shape[shapes.point_ring]]
+    points = shapes.points.copy()
+    for number, placed in enumerate(layout.sheet.placed):
+        points[owner == number] = placed.to_panel(points[owner == number])
+    return moved_to(shapes, points)
+
+
+def _cells(plan: PiecePlan) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+    cells: list[dict[str, Any]] = []
+    reserves: list[dict[str, Any]] = []
+    for number, layout in enumerate(plan.layouts):
+        passes = cell_passes(plan, number).tolist()
+        names = [placed.panel.name for placed in layout.sheet.placed]
+        shapes = _rings(_shapes_on_panels(layout.cells, layout.panels, layout))
+        rows = zip(
+            plan.cell_keys[number],
+            layout.panels.tolist(),
+            layout.slots.tolist(),
+            shapes,
+            passes,
+            layout.reserved.tolist(),
+            strict=True,
+        )
+        for index, (key, panel, slot, rings, last, reserved) in enumerate(rows):
+            if reserved:
+                reserves.append({"id": key, "panel": names[panel], "rings": rings})
+                continue
+            cell = {"id": key, "panel": names[panel], "color": layout.colors[slot], "rings": rings, "pass": last or None}
+            if layout.under[index] != NOTHING:
+                cell["under"] = layout.colors[layout.under[index]]
+            cells.append(cell)
+    return cells, reserves
+
+
+def _mark(number: int, mark: Mark) -> dict[str, Any]:
+    x, y = _rounded(np.array([mark.x, mark.y]))
+    return {
+        "id": f"m{number}",
+        "panel": mark.panel,
+        "x": x,
+        "y": y,
+        "line": mark.line,
+        "from": mark.datum,
+        "reading": mark.reading.text,
+        "error": round(float(mark.reading.error_mm), DIGITS) + 0.0,
+        "order": mark.order,
+        "what": mark.what or "line",
+        "side": mark.side,
+    }
+
+
+def _passes(plan: PiecePlan) -> list[dict[str, Any]]:
+    passes = []
+    laid = 0
+    for each in plan.taping.chosen.passes:
+        strips = _strips(plan, each, laid)
+        cells = [
+            plan.cell_keys[sheet][index]
+            for sheet, painted in enumerate(each.painted)
+            for index in np.flatnonzero(painted).tolist()
+        ]
+        for pull, strip in enumerate(reversed(strips), 1):
+            strip["pull"] = pull
+        laid += len(strips)
+        passes.append({"number": each.number, "colors": list(each.colors), "cells": cells, "strips": strips})
+    return passes
+
+
+def _strips(plan: PiecePlan, each: Pass, laid: int) -> list[dict[str, Any]]:
+    """The strips of a pass over all sheets, numbered on from `laid`."""
+    documents: list[dict[str, Any]] = []
+    for sheet, strips in enumerate(each.strips):
+        layout, keys = plan.layouts[sheet], plan.cell_keys[sheet]
+        first = laid + len(documents) + 1
+        shapes = _rings(_shapes_on_panels(strips.shapes, strips.panel, layout))
+        lengths, ends = _rounded(strips.lengths), _rounded(strips.ends.round(3))
+        segments = _rounded(_segments_on_panels(strips, layout))
+        tabs, sides = strips.free_ends(), sides_in_words(strips, layout.sheet)
+        slits = np.round(strips.slit_mm, DIGITS).tolist()
+        names = [placed.panel.name for placed in layout.sheet.placed]
+        panels, goes_on = strips.panel.tolist(), strips.goes_on.tolist()
+        for index, rings in enumerate(shapes):
+            documents.append(
+                {
+                    "id": f"s{first + index}",
+                    "panel": names[panels[index]],
+                    "kind": strips.kind(index),
+                    "tape": plan.piece.method.tape.key,
+                    "rings": rings,
+                    "line": segments[index],
+                    "side": sides[index],
+                    "length": lengths[index],
+                    "ends": ends[index],
+                    "slit": None if slits[index] != slits[index] else slits[index],
+                    "tab": tabs[index],
+                    "edge": "torn" if layout.tiles.torn else "straight",
+                    "covers": [keys[cell] for cell in strips.covers[index].tolist()],
+                    "after": [f"s{first + under}" for under in strips.after[index].tolist()],
+                }
+            )
+            if goes_on[index] >= 0:
+                documents[-1]["goes_on"] = f"s{first + goes_on[index]}"
+                documents[-1]["at_fold"] = "crease" if strips.crease(index) else "cut"
+    return documents
+
+
+def _segments_on_panels(strips: Strips, layout: Layout) -> Floats:
+    """The strips' edges that face the paint, (n, 2, 2), each in the coordinates of its panel."""
+    ends = [strips.start.copy(), strips.end.copy()]
+    for number, placed in enumerate(layout.sheet.placed):
+        here = strips.panel == number
+        for points in ends:
+            points[here] = _on_panel(points[here], placed)
+    return np.stack(ends, axis=1)
+
+
+def sides_in_words(strips: Strips, sheet: Sheet) -> list[str]:
+    """On which side of its line each strip lies, as its panel hangs."""
+    out = (
+        np.array([sheet.placed[panel].to_panel_direction(way) for panel, way in zip(strips.panel, strips.out, strict=True)])
+        if any(p.moved for p in sheet.placed)
+        else strips.out
+    )
+    x, y = out.reshape(-1, 2).T
+    level = np.where(y > 0, "below the line", "above the line")
+    upright = np.where(x > 0, "right of the line", "left of the line")
+    words = np.where(np.abs(y) >= np.abs(x), level, upright)
+    words = np.where(strips.twin, "between two lines", words)
+    return [str(word) for word in np.where(strips.reserve, "on the line", words).tolist()]
+
+
+def _materials(plan: PiecePlan) -> list[dict[str, Any]]:
+    paints = [
+        {
+            "item": need.color,
+            "kind": "paint",
+            "piece": plan.piece.name,
+            "use": "base" if need.is_base else "pattern",
+            "product": need.product or None,
+            "area_m2": round(need.area_m2, DIGITS),
+            "coats": need.coats,
+            "amount": f"{need.litres:.3f} L",
+        }
+        for need in plan.paints
+    ]
+    tape = {
+        "item": plan.tape.tape.key,
+        "kind": "tape",
+        "piece": plan.piece.name,
+        "length_m": round(plan.tape.metres, 3),
+        "waste_percent": plan.tape.waste_percent,
+        "rolls": plan.tape.rolls,
+        "amount": f"{plan.tape.metres:.1f} m",
+    }
+    return [*paints, tape]

@@ -1,0 +1,115 @@
+"""Air and drying: vapour pressure, dew point, the margin above it, and how much longer than its label paint takes."""
+
+import math
+from dataclasses import dataclass
+
+from dividers.core.job.crew import Climate
+from dividers.core.job.products import Paint
+
+# Magnus form over water (WMO-No. 8, from memory): hPa, °C.
+E0_HPA, SLOPE, ZERO_C = 6.112, 17.62, 243.12
+
+# Label times hold at about this (common practice, no source).
+LABEL_C, LABEL_PERCENT = 23.0, 50.0
+
+# A surface to be painted is at least so much above the dew point (ISO 8502-4, from memory).
+DEW_MARGIN_C = 3.0
+
+# Oil dries by reaction: twice as long for every 10 °C less (common practice, no source).
+DOUBLES_EVERY_C = 10.0
+LEAST_FACTOR, MOST_FACTOR = 0.4, 6.0
+
+# Where a label states no limits (common practice, no source).
+USUAL_LEAST_C, USUAL_MOST_C, USUAL_MOST_PERCENT = 10.0, 35.0, 85.0
+
+
+def saturation_hpa(celsius: float) -> float:
+    """The pressure of water vapour over water at a temperature, hPa.
+
+    >>> round(saturation_hpa(20.0), 2)
+    23.33
+    """
+    return E0_HPA * math.exp(SLOPE * celsius / (ZERO_C + celsius))
+
+
+def vapour_hpa(celsius: float, percent: float) -> float:
+    """The pressure of the vapour in air of a relative humidity, hPa."""
+    return saturation_hpa(celsius) * percent / 100
+
+
+def dew_point_c(celsius: float, percent: float) -> float:
+    """The temperature at which that air's vapour begins to settle, °C; the Magnus form turned round. `percent` above 0."""
+    exponent = math.log(max(vapour_hpa(celsius, percent), 1e-6) / E0_HPA)
+    return ZERO_C * exponent / (SLOPE - exponent)
+
+
+def deficit_hpa(celsius: float, percent: float) -> float:
+    """How much vapour the air could still take up, hPa."""
+    return saturation_hpa(celsius) - vapour_hpa(celsius, percent)
+
+
+def drying_factor(binder: str, celsius: float, percent: float) -> float:
+    """How many times its label's time a paint takes: water-borne by vapour pressure deficit, oil and shellac by temperature."""
+    if binder == "water":
+        factor = deficit_hpa(LABEL_C, LABEL_PERCENT) / max(deficit_hpa(celsius, percent), 1e-3)
+    else:
+        factor = 2 ** ((LABEL_C - celsius) / DOUBLES_EVERY_C)
+    return min(max(factor, LEAST_FACTOR), MOST_FACTOR)
+
+
+@dataclass(frozen=True)
+class Air:
+    """What the air is like and what that means: figures, a sentence each, and warnings."""
+
+    celsius: float
+    percent: float
+    vapour_hpa: float
+    dew_point_c: float
+    margin_c: float
+    factors: tuple[tuple[str, float], ...]
+    said: tuple[str, ...]
+    warnings: tuple[str, ...]
+
+
+def air_of(climate: Climate, paints: tuple[Paint, ...]) -> Air:
+    """Judge a climate for some paints. The surface counts as warm as the air where no temperature of its own is given."""
+    celsius, percent = float(climate.temperature_c), float(climate.humidity_percent)
+    surface = celsius if climate.surface_c is None else float(climate.surface_c)
+    dew = dew_point_c(celsius, max(percent, 1.0))
+    margin = surface - dew
+    binders = tuple(dict.fromkeys(paint.binder for paint in paints)) or ("water",)
+    factors = tuple((binder, drying_factor(binder, celsius, percent)) for binder in binders)
+    said = [
+        f"At {celsius:g} °C and {percent:g} % the air holds {vapour_hpa(celsius, percent):.1f} hPa of vapour; dew settles at {dew:.1f} °C.",
+        *(_factor_said(binder, factor) for binder, factor in factors),
+    ]
+    warnings = []
+    if margin < DEW_MARGIN_C:
+        warnings.append(
+            f"The surface is only {margin:.1f} °C above the dew point; at least {DEW_MARGIN_C:g} °C is the rule (ISO 8502-4). "
+            "Warm the room or wait for drier air, or paint will fail."
+        )
+    for paint in paints:
+        warnings += _label_warnings(paint, celsius, percent)
+    return Air(
+        celsius, percent, vapour_hpa(celsius, percent), dew, margin, factors, tuple(said), tuple(dict.fromkeys(warnings))
+    )
+
+
+def _factor_said(binder: str, factor: float) -> str:
+    name = {"water": "Water-borne paint", "oil": "Oil paint", "shellac": "Shellac"}[binder]
+    if abs(factor - 1) < 0.05:
+        return f"{name} dries as its label says."
+    return f"{name} takes {factor:.1f} times as long to dry as its label says."
+
+
+def _label_warnings(paint: Paint, celsius: float, percent: float) -> list[str]:
+    least = USUAL_LEAST_C if paint.least_c is None else float(paint.least_c)
+    most = USUAL_MOST_C if paint.most_c is None else float(paint.most_c)
+    damp = USUAL_MOST_PERCENT if paint.most_percent is None else float(paint.most_percent)
+    found = []
+    if not least <= celsius <= most:
+        found.append(f"{paint.key.capitalize()} is for {least:g} to {most:g} °C; it is {celsius:g} °C.")
+    if percent > damp:
+        found.append(f"{paint.key.capitalize()} is for at most {damp:g} % humidity; it is {percent:g} %.")
+    return found

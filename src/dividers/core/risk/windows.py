@@ -1,0 +1,89 @@
+"""When tape may be pulled, by school; how long seals take; what labels commonly say where they are silent. Minutes.
+
+All of it is common practice with no source unless said otherwise; a product's own figures come first.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from dividers.core.base.quantities import spoken
+from dividers.core.job.crew import Climate
+from dividers.core.job.method import Method
+from dividers.core.job.products import Paint
+from dividers.core.risk.climate import drying_factor
+
+WET_MIN = 10  # wet: at once to about ten minutes after the last coat
+FEW_HOURS_MIN = 240  # touch-dry: no longer than a few hours
+USUAL = {"touch_dry_min": 45, "recoat_min": 120, "tape_safe_min": 1440, "full_dry_min": 1440, "wet_edge_min": WET_MIN}
+
+
+@dataclass(frozen=True)
+class Window:
+    """From when after the last coat's end, and until when after its first stroke, tape may be pulled; None: no end to it."""
+
+    school: str
+    least_min: int
+    most_min: int | None
+    why: str
+
+
+@dataclass(frozen=True)
+class SealTime:
+    """How a seal goes on: how often, the wait after each, by when after it the tape must be off, and how fast it goes."""
+
+    method: str
+    coats: int
+    dry_min: int
+    skin_min: int | None
+    m_per_h: float
+    words: str
+
+
+# method: coats, wait after each, skin, share of the sealing rate, in words
+SEAL_TIMES: dict[str, tuple[int, int, int | None, float, str]] = {
+    "none": (0, 0, None, 1.0, "press the edge down"),
+    "moisten": (1, 0, None, 3.0, "run a damp finger along the tape's edge"),
+    "base": (1, 40, None, 1.0, "one thin coat of the colour under the tape along its edge"),
+    "clear": (2, 60, None, 1.0, "a thin clear coat along the tape's edge"),
+    "matte-medium": (1, 2, None, 1.0, "a thin bead of matte medium along the tape's edge"),
+    "caulk": (1, 0, 30, 1.0, "a thin bead of caulk rubbed in along the tape's edge and wiped off"),
+}
+
+
+def label_min(paint: Paint | None, name: str, climate: Climate) -> int:
+    """A paint's time by its label, or what is usual, at this climate; whole minutes, up."""
+    stated = getattr(paint, name) if paint else None
+    minutes = float(stated if stated is not None else USUAL[name])
+    binder = paint.binder if paint else "water"
+    factor = drying_factor(binder, float(climate.temperature_c), float(climate.humidity_percent))
+    return -int(-minutes * factor // 1)
+
+
+def window_of(school: str, paints: Sequence[Paint | None], climate: Climate, percent: int) -> Window:
+    """The window of a school for the paints of a round; only `percent` of what is allowed is planned with."""
+    paints = list(paints) or [None]
+    if school == "wet":
+        most = min(max(label_min(paint, "wet_edge_min", climate), WET_MIN) for paint in paints)
+        planned = most * percent // 100
+        why = f"pull wet: the first stroke stays wet about {most} min; {planned} of them are planned with"
+        return Window(school, 0, planned, why)
+    if school == "touch-dry":
+        least = max(label_min(paint, "touch_dry_min", climate) for paint in paints)
+        most = least + FEW_HOURS_MIN
+        planned = least + FEW_HOURS_MIN * percent // 100
+        why = f"pull touch-dry: from {spoken(least)} after the last coat, within {spoken(planned)} of its first stroke"
+        return Window(school, least, planned, why)
+    least = max(label_min(paint, "full_dry_min", climate) for paint in paints)
+    return Window(school, least, None, f"pull dry: not before {spoken(least)} after the last coat")
+
+
+def seal_of(method: Method, name: str) -> SealTime:
+    """How a seal goes on, by the job's own product of that method where it has one."""
+    coats, dry, skin, faster, words = SEAL_TIMES[name]
+    own = method.seals.get(name)
+    rate = method.rates.sealed_m_per_h * faster
+    if own:
+        dry = int(own.dry_min) if own.dry_min is not None else dry
+        skin = int(own.skin_min) if own.skin_min is not None else skin
+        rate = float(own.sealed_m_per_h) if own.sealed_m_per_h is not None else rate
+    return SealTime(name, coats, dry, skin, rate, words)

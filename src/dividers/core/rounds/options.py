@@ -1,0 +1,192 @@
+"""Rounds of mask, paint and pull. Ways of taping, compared.
+
+`strips`: long strips, in as many rounds as they need. `pieces`: a piece of tape for each side of each cell, all of a colour at
+once. `reserve`: where a pattern's lines are reserved, one set of tape on those lines, and all colours at once.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from dividers.core.cells.layout import Layout
+from dividers.core.geometry.ledger import NOTHING
+from dividers.core.job.method import Rates
+from dividers.core.job.model import Piece
+from dividers.core.job.products import Colour, Paint
+from dividers.core.rounds.conflicts import Round, Tight, colour_order, kept_in, shared, split_by_conflicts, turns_of
+from dividers.core.rounds.rounds import Pass
+
+# What labels commonly say where a job names no paint (common practice, no source).
+USUAL_RECOAT_MIN = 120.0
+USUAL_TAPE_SAFE_MIN = 1440.0
+USUAL_COATS = 2
+
+
+@dataclass(frozen=True)
+class Option:
+    """One way of taping a piece, with its figures. `tight` tells where the tape is wider than the room beside its line."""
+
+    taping: str
+    passes: tuple[Pass, ...]
+    rates: Rates
+    paint_min: float
+    wait_min: float
+    tight: Tight | None = None
+
+    @cached_property
+    def strip_count(self) -> int:
+        return sum(each.reckoned[0] for each in self.passes)
+
+    @cached_property
+    def tape_m(self) -> float:
+        return sum(each.reckoned[1] for each in self.passes) / 1000
+
+    @property
+    def cuts(self) -> int:
+        """Ends to cut or tear: two a strip."""
+        return 2 * self.strip_count
+
+    @property
+    def labour_min(self) -> float:
+        """Minutes to lay the tape and to set up each round."""
+        rates = self.rates
+        return self.tape_m / rates.taped_m_per_h * 60 + self.cuts * rates.cut_min + len(self.passes) * rates.round_min
+
+    @property
+    def elapsed_min(self) -> float:
+        """Minutes from the first strip to the last pull when nobody pauses: taping, coats and the waits between rounds."""
+        return self.labour_min + self.paint_min + self.wait_min
+
+    @property
+    def laid_m(self) -> float:
+        """Metres of the strips as they are cut to fit."""
+        return float(sum(strips.lengths.sum() for each in self.passes for strips in each.strips)) / 1000
+
+    @property
+    def lines_m(self) -> float:
+        """Metres of those strips that are reserve tape, of the lines' own width."""
+        return float(sum(s.lengths[s.reserve].sum() for each in self.passes for s in each.strips)) / 1000
+
+
+@dataclass(frozen=True)
+class Taping:
+    """The ways there are, the one in use, and why in a sentence."""
+
+    chosen: Option
+    options: tuple[Option, ...]
+    reason: str
+
+
+def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, Colour]) -> Taping:
+    """All ways of taping a piece, and the one that its method asks for or that takes the least labour."""
+    order = colour_order(layouts, palette, piece.method.order)
+    width = float(piece.method.tape.width_mm)
+    turns = turns_of(layouts, order)
+    split, tight = split_by_conflicts(turns, layouts, palette, width)
+    ways: list[tuple[str, list[Round], Tight | None]] = [
+        ("strips", shared(split, layouts, width), tight),
+        ("pieces", shared(turns, layouts, width), tight),
+    ]
+    if all(map(_reserves_all, layouts)) and turns:
+        painted = tuple(layout.painted for layout in layouts)
+        ways.append(("reserve", [Round(order, painted)], None))
+    options = tuple(_option(piece, way, rounds, layouts, palette, narrow) for way, rounds, narrow in ways)
+    return _choose(piece, options)
+
+
+def _reserves_all(layout: Layout) -> bool:
+    """Whether every two painted cells of different colours have a reserved line between them."""
+    if not len(layout.tape_lines):
+        return False
+    borders = layout.borders
+    meet = (borders.plus != NOTHING) & (borders.minus != NOTHING)
+    plus, minus = borders.plus[meet], borders.minus[meet]
+    both = layout.painted[plus] & layout.painted[minus]
+    names = np.array([str(color) for color in layout.colors])
+    return not (both & (names[layout.slots[plus]] != names[layout.slots[minus]])).any()
+
+
+def _choose(piece: Piece, options: tuple[Option, ...]) -> Taping:
+    asked = next((option for option in options if option.taping == piece.method.taping), None)
+    if asked:
+        return Taping(asked, options, "You chose this way.")
+    found = _least_labour(options)
+    if piece.method.taping == "reserve":
+        return replace(found, reason=f"No lines are reserved here, or colours meet without one. {found.reason}")
+    return found
+
+
+def _least_labour(options: tuple[Option, ...]) -> Taping:
+    """The way that takes the least time to tape, and why in a sentence."""
+    chosen = min(options, key=lambda option: (round(option.labour_min, 6), len(option.passes)))
+    other = min((o for o in options if o is not chosen), key=lambda option: option.labour_min)
+    spared = other.labour_min - chosen.labour_min
+    if spared < 1:
+        who = "Reserve tape takes" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} take"
+        alike = f"{who} about as long as {other.taping} here"
+        habit = "; long strips are the simpler habit" if chosen.taping == "strips" else ""
+        return Taping(chosen, options, f"{alike}{habit}.")
+    who = "Reserve tape saves" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} save"
+    reason = f"{who} about {spared:.0f} min of taping against {other.taping} here"
+    days = (chosen.elapsed_min - other.elapsed_min) / 1440
+    if days > 0.5:
+        more = f"{days:.0f} days" if round(days) > 1 else "a day"
+        reason += f", but with {len(chosen.passes)} rounds against {len(other.passes)} the job takes about {more} more"
+    return Taping(chosen, options, reason + ".")
+
+
+def _option(
+    piece: Piece,
+    taping: str,
+    rounds: Sequence[Round],
+    layouts: Sequence[Layout],
+    palette: Mapping[str, Colour],
+    tight: Tight | None,
+) -> Option:
+    passes: list[Pass] = []
+    for number, each in enumerate(rounds, 1):
+        kept = []
+        for index, layout in enumerate(layouts):
+            now = each.painted[index]
+            later = np.logical_or.reduce([np.zeros(len(now), bool), *(after.painted[index] for after in rounds[number:])])
+            keep = kept_in(layout, now, later, each.colors, palette)
+            kept.append(keep & ~layout.reserved if taping == "reserve" else keep)
+        passes.append(
+            Pass(number, each.colors, taping, tuple(layouts), each.painted, tuple(kept), float(piece.method.tape.width_mm))
+        )
+    paint, wait = _minutes(piece, rounds, layouts)
+    return Option(taping, tuple(passes), piece.method.rates, paint, wait, tight)
+
+
+def _minutes(piece: Piece, rounds: Sequence[Round], layouts: Sequence[Layout]) -> tuple[float, float]:
+    """Minutes of painting, and minutes of waiting between coats and between rounds."""
+    paint = wait = 0.0
+    for number, each in enumerate(rounds):
+        area = sum(float(layout.cells.areas()[now].sum()) for layout, now in zip(layouts, each.painted, strict=True)) / 1e6
+        products = [piece.method.paint.get(color) for color in each.colors]
+        coats = max((piece.method.coats.get(color, USUAL_COATS) for color in each.colors), default=USUAL_COATS)
+        paint += area * coats / piece.method.rates.painted_m2_per_h * 60
+        wait += (coats - 1) * max((_label(p, "recoat_min", USUAL_RECOAT_MIN) for p in products), default=0.0)
+        if number + 1 < len(rounds):
+            wait += max((_label(p, "tape_safe_min", USUAL_TAPE_SAFE_MIN) for p in products), default=0.0)
+    return paint, wait
+
+
+def _label(paint: Paint | None, key: str, usual: float) -> float:
+    value = getattr(paint, key) if paint else None
+    return usual if value is None else float(value)
+
+
+def figures(option: Option) -> dict[str, int | float | str]:
+    """An option's figures as the plan states them."""
+    return {
+        "taping": option.taping,
+        "passes": len(option.passes),
+        "strips": option.strip_count,
+        "cuts": option.cuts,
+        "tape_m": round(option.tape_m, 3),
+        "labour_min": round(option.labour_min, 1),
+        "elapsed_min": round(option.elapsed_min, 1),
+    }

@@ -1,0 +1,135 @@
+"""Where tape is needed: which line, which side, from where to where.
+
+A need is a stretch of a line with a painted cell on one side and one to keep, or nothing, on the other. Needs that follow
+each other make a run; where tape can run on between runs, they are joined.
+"""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from dividers.core.base.tolerances import GRID_SKEW, SAME_POINT_MM
+from dividers.core.cells.layout import Layout, corners
+from dividers.core.geometry.ledger import NOTHING, Lines
+from dividers.core.geometry.overlaps import Crowd, overlapping
+from dividers.core.geometry.shapes import Bools, Floats, Ints, from_rings
+
+# Tape runs on over a part that needs none when that is no longer than the strip itself, or than this: cutting and
+# starting anew takes longer than the tape is worth (common practice, no source).
+ALWAYS_BRIDGED_MM = 300.0
+
+# Two lines as far apart as the tape is wide, give or take this, are served by one strip that lies between them.
+TWIN_MM = 0.05
+
+
+@dataclass(frozen=True)
+class Runs:
+    """Stretches of lines to be taped, in columns, in order of line, side and t.
+
+    `side` is +1 where the tape lies on the line's plus side, -1 on its minus side; `perimeter` where nothing lies there.
+    `stretch_run` and `stretch_cell` list which painted cells each run protects the outside of.
+    """
+
+    line: Ints
+    side: Ints
+    t0: Floats
+    t1: Floats
+    perimeter: Bools
+    stretch_run: Ints
+    stretch_cell: Ints
+
+    def __len__(self) -> int:
+        return len(self.line)
+
+
+def find_runs(layout: Layout, painted: Bools, kept: Bools) -> Runs:
+    """The runs that a pass needs: along every border between a painted cell and a kept one, or nothing."""
+    borders = layout.borders
+    paint, keep = np.append(painted, False), np.append(kept, True)  # index -1, NOTHING: never painted, always kept
+    found = []
+    for number, near, far in ((1, borders.minus, borders.plus), (-1, borders.plus, borders.minus)):
+        at = np.flatnonzero(paint[near] & keep[far])
+        ways = np.full(len(at), number)
+        found.append((borders.line[at], ways, borders.t0[at], borders.t1[at], far[at] == NOTHING, near[at]))
+    line, side, t0, t1, perimeter, cell = (np.concatenate(column) for column in zip(*found, strict=True))
+    order = np.lexsort([t0, perimeter, side, line])
+    line, side, t0, t1, perimeter, cell = (c[order] for c in (line, side, t0, t1, perimeter, cell))
+    if not len(line):
+        return Runs(line, side, t0, t1, perimeter, line, cell)
+    starts = np.concatenate([[True], ~_follow(line, side, perimeter) | (t0[1:] - t1[:-1] > SAME_POINT_MM)])
+    ends = np.concatenate([starts[1:], [True]])
+    return Runs(line[starts], side[starts], t0[starts], t1[ends], perimeter[starts], np.cumsum(starts) - 1, cell)
+
+
+def _follow(line: Ints, side: Ints, perimeter: Bools) -> Bools:
+    """Whether each entry and the next lie on the same side of the same line, over the same sort of ground."""
+    same: Bools = (np.diff(line) == 0) & (np.diff(side) == 0) & (perimeter[1:] == perimeter[:-1])
+    return same
+
+
+def gaps_between(runs: Runs) -> Ints:
+    """The runs whose next one lies on the same line and side, near enough to run the tape on."""
+    if len(runs) < 2:
+        return np.zeros(0, np.int64)
+    length = runs.t1 - runs.t0
+    gap = runs.t0[1:] - runs.t1[:-1]
+    near = gap <= np.maximum(np.maximum(length[1:], length[:-1]) * 1.01, ALWAYS_BRIDGED_MM)
+    return np.flatnonzero(_follow(runs.line, runs.side, runs.perimeter) & near)
+
+
+def footprints(lines: Lines, line: Ints, side: Ints, t0: Floats, t1: Floats, width_mm: float) -> Floats:
+    """What tape of that width lies on, beside stretches of lines: rings (n, 4, 2), the first two corners on the line."""
+    along, normal = lines.directions[line], lines.normals[line]
+    base = normal * lines.offsets[line, None]
+    near = [base + along * t[:, None] for t in (t0, t1)]
+    out = normal * (side * width_mm)[:, None]
+    return np.stack([near[0], near[1], near[1] + out, near[0] + out], axis=1)
+
+
+def bridged(layout: Layout, runs: Runs, painted: Bools, width_mm: float) -> Runs:
+    """Join runs where tape can run on between them: no painted cell under it, and a surface to stick to."""
+    after = gaps_between(runs)
+    if not len(after):
+        return runs
+    ground = gap_grounds(layout.borders.lines, runs, after, width_mm)
+    free = np.ones(len(after), bool)
+    gap, cell = overlapping(ground, layout.crowd)
+    free[gap[painted[cell]]] = False
+    openings = layout.sheet.openings
+    if openings:
+        over = overlapping(ground, Crowd(from_rings(np.array([corners(box) for box in openings]))))[0]
+        free[over] &= runs.perimeter[after[over]]
+    joins = np.zeros(len(runs), bool)
+    joins[after[free] + 1] = True
+    starts = ~joins
+    ends = np.append(starts[1:], True)
+    number = np.cumsum(starts) - 1
+    return replace(
+        runs,
+        line=runs.line[starts],
+        side=runs.side[starts],
+        t0=runs.t0[starts],
+        t1=runs.t1[ends],
+        perimeter=runs.perimeter[starts],
+        stretch_run=number[runs.stretch_run],
+    )
+
+
+def gap_grounds(lines: Lines, runs: Runs, after: Ints, width_mm: float) -> Crowd:
+    """What tape lies on that runs on from each of some runs to the next."""
+    rings = footprints(lines, runs.line[after], runs.side[after], runs.t1[after], runs.t0[after + 1], width_mm)
+    return Crowd(from_rings(rings))
+
+
+def without_twins(lines: Lines, runs: Runs, width_mm: float) -> tuple[Ints, Bools]:
+    """The runs to lay, leaving out those whose ground another's tape covers exactly; and which of them serve two lines."""
+    along = lines.directions[runs.line]
+    near = lines.offsets[runs.line] - np.where(runs.side > 0, 0.0, width_mm)
+    key = np.column_stack([np.arctan2(along[:, 1], along[:, 0]) * 1000, runs.t0, runs.t1, near])
+    _, first, group = np.unique(
+        np.round(key / (2 * TWIN_MM) + GRID_SKEW).astype(np.int64), axis=0, return_index=True, return_inverse=True
+    )
+    group = group.ravel()
+    keep = np.zeros(len(runs), bool)
+    keep[first] = True
+    return np.flatnonzero(keep), np.bincount(group, minlength=len(first))[group][keep] > 1

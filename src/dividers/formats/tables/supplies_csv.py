@@ -1,0 +1,65 @@
+"""The cupboard as CSV: one line a thing, a column a figure."""
+
+import csv
+import io
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from dividers.core.base.errors import BadInput, BadJob
+from dividers.core.job.document import Document
+from dividers.core.job_file.supplies import FIGURES, KINDS, body_from, check, shown
+from dividers.formats.tables.survey_csv import harmless
+
+COLUMNS = ("kind", "name", *dict.fromkeys(figure.key for kind in KINDS for figure in FIGURES[kind]))
+MOST_LINES, LONGEST_FILE = 2000, 1_000_000
+
+
+@dataclass(frozen=True)
+class Row:
+    """A line: what it says, or what is wrong with it."""
+
+    number: int
+    kind: str
+    name: str
+    body: Document
+    faults: tuple[str, ...] = ()
+
+
+def write_cupboard(items: Iterable[tuple[str, str, Mapping[str, Any]]]) -> str:
+    """(kind, name, body) as CSV."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(COLUMNS)
+    for kind, name, body in items:
+        figures = {key: ("yes" if text == "on" else text) for key, text in shown(kind, body).items()}
+        writer.writerow([kind, harmless(name), *(harmless(figures.get(key, "")) for key in COLUMNS[2:])])
+    return out.getvalue()
+
+
+def read_cupboard(text: str) -> list[Row]:
+    """Every line with its faults. Raises BadInput for what is no such table."""
+    text = text.lstrip("\ufeff")
+    if len(text) > LONGEST_FILE:
+        raise BadInput(f"That is {len(text)} characters; at most {LONGEST_FILE} are read.", "file")
+    first = text.splitlines()[0] if text.strip() else ""
+    separator = max((";", "\t", ","), key=first.count)
+    rows = list(csv.reader(io.StringIO(text), delimiter=separator))
+    heads = [cell.strip().lower() for cell in rows[0]] if rows else []
+    if "kind" not in heads or "name" not in heads:
+        raise BadInput("The first line must head the columns, with kind and name among them.", "file")
+    if len(rows) > MOST_LINES:
+        raise BadInput(f"That has {len(rows)} lines; at most {MOST_LINES} are read.", "file")
+    found = []
+    for number, cells in enumerate(rows[1:], 2):
+        if not any(cell.strip() for cell in cells):
+            continue
+        told = {head: cell.strip().removeprefix("'") for head, cell in zip(heads, cells, strict=False)}
+        kind, name = told.get("kind", "").lower(), told.get("name", "")
+        body = body_from(kind, told) if kind in KINDS else {}
+        try:
+            check(kind, name, body)
+            found.append(Row(number, kind, name, body))
+        except BadJob as bad:
+            found.append(Row(number, kind, name, body, tuple(str(fault) for fault in bad.faults)))
+    return found

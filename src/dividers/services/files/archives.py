@@ -1,0 +1,151 @@
+"""A whole job as one file, with its logbook and photos: out, and back on the shelf."""
+
+import sqlite3
+from collections.abc import Iterable, Mapping
+from dataclasses import asdict, fields
+from pathlib import Path
+from typing import Any, TypeVar
+from uuid import uuid4
+
+from dividers.core.base.errors import BadInput
+from dividers.core.job.document import free_key
+from dividers.formats.archive import read_archive, write_archive
+from dividers.formats.photos import cleaned
+from dividers.services import clock
+from dividers.services.jobs import job_list
+from dividers.services.jobs.editing import open_job
+from dividers.services.logbook.logbook import BRIDGES
+from dividers.store import jobs, logbook, photos, wall_runs
+from dividers.store.database import transaction
+
+T = TypeVar("T")
+MOST_ROWS = 5000
+
+
+def pack(connection: sqlite3.Connection, job_id: int, folder: Path) -> tuple[str, bytes]:
+    """A job with everything that belongs to it: (file name, zip)."""
+    opened = open_job(connection, job_id)
+    pictures = {photo.id: photo for photo in photos.list_photos(connection, job_id) if (folder / photo.file).is_file()}
+    book = {
+        "format": "dividers-logbook/1",
+        "findings": [
+            _without(asdict(f), "id", "job_id") | {"photo_id": f.photo_id if f.photo_id in pictures else None}
+            for f in logbook.list_findings(connection, job_id)
+        ],
+        "touch_ups": [_without(asdict(each), "id") for each in logbook.list_touch_ups(connection, job_id)],
+        "sign_offs": [asdict(each) for each in logbook.list_sign_offs(connection, job_id)],
+        "used": [_without(asdict(each), "id") for each in logbook.list_used(connection, job_id)],
+        "measured": [_without(asdict(each), "id") for each in logbook.list_measured(connection, job_id)],
+        "photos": [{"id": p.id, "file": f"{p.id}.jpg", "caption": p.caption} for p in pictures.values()],
+        "runs": [_run(connection, run) for run in wall_runs.list_runs(connection, job_id)[::-1]],
+    }
+    content = write_archive(
+        job_list.export_job(connection, job_id),
+        book,
+        {f"{p.id}.jpg": (folder / p.file).read_bytes() for p in pictures.values()},
+    )
+    return f"{free_key(opened.job.title, set())}.zip", content
+
+
+def _without(values: dict[str, Any], *names: str) -> dict[str, Any]:
+    return {key: value for key, value in values.items() if key not in names}
+
+
+def _run(connection: sqlite3.Connection, run: wall_runs.Run) -> dict[str, Any]:
+    return _without(asdict(run), "id", "job_id") | {
+        "events": [_without(asdict(event), "number") for event in wall_runs.list_events(connection, run.id)],
+        "plans": [_without(asdict(plan), "number") for plan in wall_runs.list_plans(connection, run.id)],
+    }
+
+
+def unpack(connection: sqlite3.Connection, content: bytes, folder: Path) -> int:
+    """Put a job from an archive on the shelf, as a new one; its id. Raises BadInput, BadJob."""
+    job, book, pictures = read_archive(content)
+    kept = {name: cleaned(picture) for name, picture in pictures.items() if _wanted(book, name)}
+    job_id, _ = job_list.import_job(connection, job)
+    folder.mkdir(parents=True, exist_ok=True)
+    written: list[Path] = []
+    try:
+        with transaction(connection):
+            places = _photos(connection, job_id, book, kept, folder, written)
+            _rows(connection, job_id, book, places)
+            for run in _list(book, "runs"):
+                _bring_run(connection, job_id, run)
+    except (TypeError, ValueError, KeyError, sqlite3.Error) as fault:
+        with transaction(connection):
+            jobs.drop_job(connection, job_id)
+        for path in written:
+            path.unlink()
+        raise BadInput("The logbook in this archive can't be read; nothing was taken.", "file") from fault
+    return job_id
+
+
+def _list(book: Mapping[str, Any], name: str) -> list[dict[str, Any]]:
+    rows = book.get(name, [])
+    if not isinstance(rows, list) or len(rows) > MOST_ROWS or not all(isinstance(row, dict) for row in rows):
+        raise ValueError(name)
+    return rows
+
+
+def _wanted(book: Mapping[str, Any], name: str) -> bool:
+    return any(photo.get("file") == name for photo in _list(book, "photos"))
+
+
+def _photos(
+    connection: sqlite3.Connection,
+    job_id: int,
+    book: Mapping[str, Any],
+    kept: Mapping[str, tuple[bytes, tuple[int, int]]],
+    folder: Path,
+    written: list[Path],
+) -> dict[int, int]:
+    """Keep the photos under names of their own, noted in `written`; where each old number went."""
+    places: dict[int, int] = {}
+    for photo in _list(book, "photos"):
+        if photo["file"] in kept:
+            content, size = kept[photo["file"]]
+            file = f"{uuid4().hex}.jpg"
+            written.append(folder / file)
+            written[-1].write_bytes(content)
+            places[int(photo["id"])] = photos.insert_photo(
+                connection, job_id, file, size, str(photo.get("caption", ""))[:200], clock.now()
+            )
+    return places
+
+
+def _rows(connection: sqlite3.Connection, job_id: int, book: Mapping[str, Any], places: Mapping[int, int]) -> None:
+    for row in _list(book, "findings"):
+        finding = _made(logbook.Finding, row | {"job_id": job_id, "photo_id": places.get(row.get("photo_id") or 0)})
+        if finding.bridge not in BRIDGES:
+            raise ValueError(finding.bridge)
+        logbook.insert_finding(connection, finding)
+    for row in _list(book, "touch_ups"):
+        touch_up = _made(logbook.TouchUp, row | {"id": 0})
+        number = logbook.insert_touch_up(connection, job_id, touch_up)
+        logbook.settle_touch_up(connection, job_id, number, touch_up.done_at, touch_up.minutes)
+    for row in _list(book, "sign_offs"):
+        logbook.put_sign_off(connection, job_id, _made(logbook.SignOff, row))
+    for row in _list(book, "used"):
+        logbook.insert_used(connection, job_id, _made(logbook.Used, row | {"id": 0}))
+    for row in _list(book, "measured"):
+        logbook.insert_measured(connection, job_id, _made(logbook.MeasuredTape, row | {"id": 0}))
+
+
+def _made(kind: type[T], row: Mapping[str, Any]) -> T:
+    """A row as a class; keys that it doesn't know are left out, missing ones are an error."""
+    names = {field.name for field in fields(kind)}  # type: ignore[arg-type]
+    return kind(**{name: value for name, value in row.items() if name in names})
+
+
+def _bring_run(connection: sqlite3.Connection, job_id: int, row: Mapping[str, Any]) -> None:
+    """A run as it was; one that was going on is closed, as its clocks belong to where it was begun."""
+    run_id = wall_runs.insert_run(connection, job_id, 1, str(row["document"]), str(row["start"]), str(row["begun_at"]))
+    for event in _made_all(wall_runs.EventRow, row.get("events", [])):
+        wall_runs.insert_event(connection, run_id, event)
+    for plan in _made_all(wall_runs.PlanRow, row.get("plans", [])):
+        wall_runs.insert_plan(connection, run_id, plan.events, plan.said, plan.plan, plan.made_at)
+    wall_runs.end_run(connection, run_id, str(row.get("ended_at") or clock.now()))
+
+
+def _made_all(kind: type[T], rows: Iterable[Mapping[str, Any]]) -> list[T]:
+    return [_made(kind, {"number": 0, **row}) for row in rows]

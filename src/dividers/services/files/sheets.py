@@ -1,0 +1,67 @@
+"""Sheets to print: the mark sheet, and story poles at true size."""
+
+import sqlite3
+
+from dividers.core.job.document import free_key
+from dividers.core.marks.tape_measure import draw_tape
+from dividers.core.output.scene import View
+from dividers.formats.print.mark_sheet import Sheet, SheetRow, mark_sheet
+from dividers.formats.print.story_poles import Pole, story_poles
+from dividers.services.jobs.editing import open_job
+from dividers.services.jobs.planning import piece_plan
+from dividers.services.stations.pictures import scene_of
+
+
+def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, size: str = "") -> tuple[str, bytes]:
+    """The mark sheet of a piece: (file name, PDF). Letter paper for jobs in inches, else A4."""
+    opened = open_job(connection, job_id)
+    document = opened.revision.document
+    plan = piece_plan(document, piece_key)
+    graduation = opened.job.graduation
+    groups: dict[str, list[tuple[int, SheetRow]]] = {}
+    for number, mark in enumerate(plan.marks, 1):
+        panel = f"{mark.panel}: " if len(plan.piece.surface.panels) > 1 else ""
+        row = SheetRow(
+            f"{mark.order}.",
+            str(number),
+            mark.reading.text,
+            draw_tape(mark.reading.rounded_mm, graduation),
+            mark.what or mark.side,
+        )
+        groups.setdefault(f"{panel}{mark.line.capitalize()}, from {mark.datum}", []).append((mark.order, row))
+    sheet = Sheet(
+        title=plan.piece.name,
+        subtitle=f"{opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}",
+        scene=scene_of(document, piece_key, View(marks=True)),
+        groups=tuple(
+            (title, tuple(row for _, row in sorted(rows, key=lambda entry: entry[0]))) for title, rows in groups.items()
+        ),
+        checks=tuple((check.what, check.reading.text) for check in plan.checks),
+        inches=opened.job.units == "in",
+    )
+    return f"marks-{free_key(plan.piece.name, set())}.pdf", mark_sheet(
+        sheet, size or ("Letter" if opened.job.units == "in" else "A4")
+    )
+
+
+def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, size: str = "") -> tuple[str, bytes]:
+    """The story poles of a piece, one for each mark line that differs from those before: (file name, PDF)."""
+    opened = open_job(connection, job_id)
+    plan = piece_plan(opened.revision.document, piece_key)
+    lines: dict[tuple[str, str, str], list[tuple[float, str, str]]] = {}
+    for number, mark in enumerate(plan.marks, 1):
+        panel = f"{mark.panel}: " if len(plan.piece.surface.panels) > 1 else ""
+        key = (f"{panel}{mark.line}", mark.datum, "")
+        lines.setdefault(key, []).append((float(mark.reading.rounded_mm), str(number), mark.reading.text))
+    poles: dict[tuple[tuple[float, str], ...], Pole] = {}
+    for (line, datum, _), marks in lines.items():
+        marks.sort()
+        same = tuple((at, text) for at, _, text in marks)
+        known = poles.get(same)
+        names = (*known.lines, line) if known else (line,)
+        poles[same] = Pole(names, datum, tuple((at, text) for at, _, text in marks))
+    title = f"{plan.piece.name}, {opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}"
+    content = story_poles(
+        title, tuple(poles.values()), size or ("Letter" if opened.job.units == "in" else "A4"), opened.job.units == "in"
+    )
+    return f"story-poles-{free_key(plan.piece.name, set())}.pdf", content

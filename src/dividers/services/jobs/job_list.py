@@ -1,0 +1,130 @@
+"""The shelf of jobs: new, copy, rename, delete and restore, import and export."""
+
+import json
+import sqlite3
+from typing import Any
+
+from dividers.core.base.errors import BadInput, NotFound
+from dividers.core.base.units import JOB_UNITS
+from dividers.core.job.document import Document, with_piece_ids
+from dividers.core.job.model import JOB_FORMAT, Job
+from dividers.core.job.reader import LONGEST_NAME
+from dividers.core.job_file.job_reader import parse_document, read_job
+from dividers.services.clock import now
+from dividers.services.jobs.planning import check_plans
+from dividers.store import jobs
+from dividers.store.database import transaction
+
+# What a new job starts from: one wall of a usual size, in two colours, ready to be measured. Sizes by unit.
+STARTING_SIZE = {"in": ("120", "96"), "cm": ("300", "240"), "mm": ("3000", "2400")}
+STARTING_PALETTE = {"base": {"name": "Off-white", "hex": "#f3efe4"}, "first": {"name": "Slate blue", "hex": "#3f5a7a"}}
+STARTING_PRODUCTS = {
+    "masking tape": {"kind": "tape", "width": "24 mm", "adhesion": "medium", "roll": "55 m"},
+    "delicate tape": {"kind": "tape", "width": "36 mm", "adhesion": "delicate", "roll": "55 m"},
+    "wall paint": {"kind": "paint", "binder": "water", "sheen": "matte", "spread": "9 m2/L"},
+}
+
+
+def dump(document: Document) -> str:
+    """A document as it is stored."""
+    return json.dumps(document, ensure_ascii=False, separators=(",", ":"))
+
+
+def starting_piece(name: str, units: str, base: str, color: str) -> dict[str, Any]:
+    """A plain striped wall to change."""
+    width, height = STARTING_SIZE[units]
+    return {
+        "name": name,
+        "base": base,
+        "surface": {"kind": "wall", "texture": "smooth", "panels": [{"name": "wall", "width": width, "height": height}]},
+        "pattern": {"kind": "stripes", "direction": "vertical", "count": 5, "start": "edge", "colors": [color, None]},
+        "method": {"taping": "auto", "tape": "masking tape"},
+    }
+
+
+def read_title(title: str) -> str:
+    """Check a title. Raises BadInput."""
+    title = title.strip()
+    if not 0 < len(title) <= LONGEST_NAME:
+        raise BadInput(f"Give the job a title of 1 to {LONGEST_NAME} characters; this has {len(title)}.", "title", title)
+    return title
+
+
+def new_job(connection: sqlite3.Connection, title: str, units: str) -> int:
+    """Put a new job on the shelf. Raises BadInput."""
+    if units not in JOB_UNITS:
+        raise BadInput(f"Choose one of: {', '.join(JOB_UNITS)}.", "units", units)
+    document = {
+        "format": JOB_FORMAT,
+        "title": read_title(title),
+        "units": units,
+        "palette": STARTING_PALETTE,
+        "products": STARTING_PRODUCTS,
+        "pieces": [starting_piece("Wall", units, "base", "first")],
+    }
+    return put_on_shelf(connection, document, "New job")
+
+
+def import_job(connection: sqlite3.Connection, content: bytes) -> tuple[int, Job]:
+    """Put a job file on the shelf; returns its id and the job, whose warnings tell what was odd. Raises BadJob."""
+    document = parse_document(content)
+    job = read_job(document)
+    check_plans(job)
+    return put_on_shelf(connection, document, "Imported"), job
+
+
+def put_on_shelf(connection: sqlite3.Connection, document: Document, label: str) -> int:
+    """Store a document as a new job, once it has been checked. Raises BadJob."""
+    document = with_piece_ids(document)
+    job = read_job(document)
+    with transaction(connection):
+        return jobs.insert_job(connection, job.title, dump(document), label, now())
+
+
+def export_job(connection: sqlite3.Connection, job_id: int) -> str:
+    """The job file of the revision in force."""
+    return json.dumps(json.loads(require_head(connection, job_id).document), ensure_ascii=False, indent=2) + "\n"
+
+
+def copy_job(connection: sqlite3.Connection, job_id: int) -> int:
+    document = json.loads(require_head(connection, job_id).document)
+    document["title"] = f"{document['title'][: LONGEST_NAME - 7]} (copy)"
+    return put_on_shelf(connection, document, "Copied")
+
+
+def rename_job(connection: sqlite3.Connection, job_id: int, title: str) -> None:
+    """Give a job another title, as a new revision. Raises BadInput."""
+    title = read_title(title)
+    with transaction(connection):
+        head = require_head(connection, job_id)
+        document = json.loads(head.document) | {"title": title}
+        if title != head.title:
+            jobs.insert_revision(connection, job_id, title, dump(document), "Renamed", now())
+
+
+def delete_job(connection: sqlite3.Connection, job_id: int) -> jobs.JobRow:
+    """Take a job off the shelf; `restore_job` puts it back."""
+    with transaction(connection):
+        row = require_job(connection, job_id)
+        jobs.set_deleted(connection, job_id, now())
+    return row
+
+
+def restore_job(connection: sqlite3.Connection, job_id: int) -> None:
+    with transaction(connection):
+        require_job(connection, job_id)
+        jobs.set_deleted(connection, job_id, None)
+
+
+def require_job(connection: sqlite3.Connection, job_id: int) -> jobs.JobRow:
+    row = jobs.find_job(connection, job_id)
+    if row is None:
+        raise NotFound("There is no such job on the shelf.")
+    return row
+
+
+def require_head(connection: sqlite3.Connection, job_id: int) -> jobs.Revision:
+    revision = jobs.head_revision(connection, job_id)
+    if revision is None:
+        raise NotFound("There is no such job on the shelf.")
+    return revision

@@ -1,0 +1,49 @@
+"""From a stored document to its job and the plan of a piece; remembered, as the same document always gives the same plan."""
+
+import json
+from functools import lru_cache
+
+from dividers.core.base.errors import BadInput, BadJob, Fault, NotFound
+from dividers.core.job.model import Job
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.plan.plan import PiecePlan, plan_job, plan_piece
+
+
+@lru_cache(maxsize=64)
+def job_of(document: str) -> Job:
+    """The job in a stored document. Raises BadJob."""
+    return read_job(json.loads(document))
+
+
+def piece_plan(document: str, piece_key: str) -> PiecePlan:
+    """The plan of one piece of a stored document. Raises BadJob, NotFound."""
+    job = job_of(document)
+    piece = job.piece(piece_key)
+    if piece is None:
+        raise NotFound("This job has no such piece. It may have been deleted or renamed.")
+    number = job.pieces.index(piece)
+    try:
+        return _plan_alone(alone(document, number))
+    except BadInput as fault:
+        raise BadJob((Fault(f"pieces.{number}.pattern.{fault.path}", fault.message),)) from fault
+
+
+# What the cells, strips and marks of a piece don't depend on: changing it leaves their plan be.
+NOT_PLANNED = ("supplies", "currency", "evidence", "crew", "climate")
+
+
+def alone(document: str, number: int) -> str:
+    """A job's document with one piece only: what that piece's plan depends on, so that changing others leaves it be."""
+    whole = {key: value for key, value in json.loads(document).items() if key not in NOT_PLANNED}
+    return json.dumps(whole | {"title": "-", "pieces": [whole["pieces"][number]]})
+
+
+@lru_cache(maxsize=128)
+def _plan_alone(document: str) -> PiecePlan:
+    job = job_of(document)
+    return plan_piece(job, job.pieces[0])
+
+
+def check_plans(job: Job) -> None:
+    """Make sure that every piece of a job can be planned. Raises BadJob."""
+    plan_job(job)

@@ -1,0 +1,75 @@
+"""Pictures of pieces for pages: the drawing of a station, and small ones for lists."""
+
+import json
+import sqlite3
+from fractions import Fraction
+from functools import lru_cache
+
+from dividers.core.base.errors import DividersError
+from dividers.core.cells.layout import lay_out
+from dividers.core.geometry.shapes import Point
+from dividers.core.job.method import PatternChoice
+from dividers.core.job.reader import Findings, Reader
+from dividers.core.job.surface import Panel, Rectangle
+from dividers.core.job_file.first_values import first_document
+from dividers.core.output.drawing import draw
+from dividers.core.output.scene import Scene, View
+from dividers.core.patterns import BY_KEY
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.parameters import read_values
+from dividers.core.survey.sheet import Placed, Sheet
+from dividers.formats.drawings.scene_svg import icon_svg, scene_svg, swatch_svg, thumbnail_svg
+from dividers.services.jobs.job_list import require_head
+from dividers.services.jobs.planning import job_of, piece_plan
+
+
+def scene_of(document: str, piece_key: str, view: View) -> Scene:
+    """The scene of one piece of a stored document."""
+    job = job_of(document)
+    return draw(piece_plan(document, piece_key), job.palette, job.units, view)
+
+
+@lru_cache(maxsize=64)
+def drawing(document: str, piece_key: str, view: View) -> str:
+    """A station's drawing of a piece, as SVG."""
+    name = piece_plan(document, piece_key).piece.name
+    return scene_svg(scene_of(document, piece_key, view), f"{name}, to scale")
+
+
+@lru_cache(maxsize=256)
+def thumbnail(document: str, piece_key: str) -> str:
+    """A small picture of a piece's finished look, as SVG; empty where it isn't there or can't be planned."""
+    try:
+        return thumbnail_svg(scene_of(document, piece_key, View()))
+    except DividersError:
+        return ""
+
+
+ICON = Panel("icon", Fraction(900), Fraction(600), Rectangle(Fraction(0), Fraction(0), Fraction(900), Fraction(600)))
+INKS = {"dark": None, "mid": None}
+
+
+@lru_cache(maxsize=64)
+def pattern_icon(kind: str) -> str:
+    """A pattern's picture in the picker: laid by itself over a small panel, in two inks on the base."""
+    sheet = Sheet((Placed(ICON),))
+    written = first_document(kind, Ground.of(sheet, 24.0), "mm", BY_KEY[kind].inks)
+    values = read_values(BY_KEY[kind], Reader(written, "", Findings("mm")), INKS)
+    layout = lay_out(sheet, PatternChoice(kind, values), "", 24.0)
+    inks: dict[str, list[list[Point]]] = {"dark": [], "mid": []}
+    for cell, rings in enumerate(layout.cells):
+        ink = layout.color(cell)
+        if ink:
+            inks["mid" if ink == "dark" and layout.translucent and layout.under[cell] < 0 else ink] += rings
+    return icon_svg(inks, 900, 600)
+
+
+def swatch(document: str, piece_key: str) -> str:
+    """A piece of the pattern's middle at true size, as SVG."""
+    return swatch_svg(scene_of(document, piece_key, View()))
+
+
+def job_thumbnail(connection: sqlite3.Connection, job_id: int) -> str:
+    """The first piece of a job, small."""
+    document = require_head(connection, job_id).document
+    return thumbnail(document, json.loads(document)["pieces"][0]["id"])

@@ -1,0 +1,28 @@
+"""What a stored job takes and what to buy for it."""
+
+import json
+from functools import lru_cache
+
+from dividers.core.job.model import Job
+from dividers.core.materials.buying import Shopping, shopping_of
+from dividers.core.order.schedule import start_of
+from dividers.core.order.tasks import work_of
+from dividers.formats.tables.shopping_csv import write_shopping
+from dividers.services.stations import scheduling
+
+
+@lru_cache(maxsize=16)
+def shopping(document: str) -> Shopping:
+    """The shopping list of a document's job."""
+    plan = scheduling.planned(document)
+    return shopping_of(plan, work_of(plan, start_of(plan.job)).choices)
+
+
+def items_of(job: Job) -> list[str]:
+    """What a job takes, by name."""
+    document = json.dumps(dict(job.document), ensure_ascii=False, separators=(",", ":"))
+    return [line.need.item for line in shopping(document).lines]
+
+
+def shopping_csv(document: str) -> str:
+    return write_shopping(shopping(document))

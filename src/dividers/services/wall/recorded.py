@@ -1,0 +1,92 @@
+"""What phones tell, checked before it is kept."""
+
+import json
+import re
+from collections.abc import Mapping
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from dividers.core.base.errors import BadInput
+from dividers.core.wall.facts import KINDS, TOUCHES
+from dividers.services import clock
+from dividers.store import wall_runs
+
+LONGEST_UID, LONGEST_REASON = 60, 200
+PAINTERS = range(1, 21)
+MOST_AGO_MIN = 2880
+
+
+def check(run: wall_runs.Run, told: Mapping[str, Any]) -> None:
+    """Whether one thing told can be read. Raises BadInput."""
+    read(run, told)
+
+
+def read(run: wall_runs.Run, told: Mapping[str, Any]) -> wall_runs.EventRow:
+    """Check one thing told. Raises BadInput."""
+    kind, uid, task = (str(told.get(name, "")) for name in ("kind", "uid", "task"))
+    if kind not in KINDS:
+        raise BadInput(f"“{kind[:20]}” can't be told; allowed are {', '.join(KINDS)}.", "kind", kind)
+    if not re.fullmatch(rf"[\w.:-]{{1,{LONGEST_UID}}}", uid):
+        raise BadInput("Each thing told needs a name of its own: letters, figures and dashes, up to 60.", "uid", uid)
+    painter = told.get("painter", 1)
+    if not isinstance(painter, int) or painter not in PAINTERS:
+        raise BadInput(f"Painters go by number, 1 to {PAINTERS[-1]}.", "painter", painter)
+    body = told.get("body") or {}
+    if not isinstance(body, dict):
+        raise BadInput("What goes with it can't be read.", "body", body)
+    now = clock.moment()
+    return wall_runs.EventRow(
+        0, uid, kind, task[:300], painter, _at(run, told.get("at"), now), now.isoformat(), json.dumps(_body(kind, body))
+    )
+
+
+def _at(run: wall_runs.Run, at: object, now: datetime) -> str:
+    """When it was: as the phone says, but neither in the future nor before the run."""
+    try:
+        moment = datetime.fromisoformat(str(at)) if at else now
+    except ValueError as fault:
+        raise BadInput(f"“{str(at)[:40]}” is no moment.", "at", at) from fault
+    moment = moment if moment.tzinfo else moment.replace(tzinfo=UTC)
+    return min(max(moment, datetime.fromisoformat(run.begun_at)), now).astimezone(UTC).isoformat()
+
+
+def _body(kind: str, body: Mapping[str, Any]) -> dict[str, Any]:
+    """What goes with an event of a kind, checked."""
+    if kind == "skip":
+        reason = str(body.get("reason", "")).strip()
+        if not reason:
+            raise BadInput("Say in a word why it is skipped: the record will need it.", "reason")
+        return {"reason": reason[:LONGEST_REASON]}
+    if kind in ("tick", "untick"):
+        return {"item": str(body.get("item", ""))[:40]}
+    if kind == "touch":
+        result = str(body.get("result", ""))
+        if result not in TOUCHES:
+            raise BadInput(f"A touch finds paint {', '.join(TOUCHES)}.", "result", result)
+        return {"result": result}
+    if kind == "air":
+        return {"temperature": _number(body, "temperature", -10, 50, "°C"), "humidity": _number(body, "humidity", 1, 100, "%")}
+    if kind == "undo":
+        return {"of": str(body.get("of", ""))[:LONGEST_UID]}
+    return {"unticked": int(body["unticked"])} if isinstance(body.get("unticked"), int) else {}
+
+
+def _number(body: Mapping[str, Any], name: str, least: float, most: float, unit: str) -> float:
+    text = str(body.get(name, "")).strip().replace(",", ".").rstrip("%°CcF ").strip()
+    try:
+        found = float(text)
+    except ValueError as fault:
+        raise BadInput(
+            f"“{text[:20]}” is no {name}: type a number, like {21 if name == 'temperature' else 55}.", name, text
+        ) from fault
+    if not least <= found <= most:
+        raise BadInput(f"A {name} of {found:g} {unit} isn't taken; allowed are {least:g} to {most:g} {unit}.", name, text)
+    return found
+
+
+def ago(minutes: str) -> str:
+    """The moment so many minutes ago, in UTC. Raises BadInput."""
+    text = minutes.strip()
+    if not (text.isdigit() and int(text) <= MOST_AGO_MIN):
+        raise BadInput(f"“{text[:20]}” isn't a number of minutes; allowed are 0 to {MOST_AGO_MIN}.", "ago", text)
+    return (clock.moment() - timedelta(minutes=int(text))).isoformat()

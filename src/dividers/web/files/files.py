@@ -1,0 +1,110 @@
+"""Everything of a job to print and save; a whole job as one archive; outlines taken out of drawings."""
+
+from flask import Blueprint, Response, flash, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from dividers.core.base.errors import BadInput, BadJob
+from dividers.formats.archive import MOST_BYTES
+from dividers.services.files import archives, exports
+from dividers.services.jobs import editing
+from dividers.services.stations import outlines
+from dividers.web.database import connection, photo_folder
+from dividers.web.stations.stations import STATIONS
+
+blueprint = Blueprint("files", __name__)
+
+
+@blueprint.get("/jobs/<int:job_id>/<piece>/files")
+def show(job_id: int, piece: str) -> ResponseReturnValue:
+    return _page(job_id, piece)
+
+
+def _page(
+    job_id: int, piece: str, faults: dict[str, str] | None = None, taken: object = None, status: int = 200
+) -> ResponseReturnValue:
+    opened = editing.open_job(connection(), job_id)
+    here = opened.piece(piece)
+    size = request.args.get("size", "")
+    return (
+        render_template(
+            "files/page.html",
+            opened=opened,
+            job=opened.job,
+            piece=here,
+            stations=STATIONS,
+            station="files",
+            warned=set(),
+            kinds=exports.KINDS,
+            size=size if size in exports.SIZES else ("Letter" if opened.job.units == "in" else "A4"),
+            sizes=exports.SIZES,
+            faults=faults or {},
+            typed=request.form,
+            drawn=taken,
+        ),
+        status,
+    )
+
+
+@blueprint.get("/jobs/<int:job_id>/<piece>/files/<which>")
+def save(job_id: int, piece: str, which: str) -> ResponseReturnValue:
+    made = exports.make(connection(), job_id, piece, which, request.args.get("size", ""))
+    way = "inline" if made.kind == exports.PDF else "attachment"
+    charset = "; charset=utf-8" if made.kind.startswith("text/") else ""
+    headers = {"Content-Disposition": f'{way}; filename="{made.name}"', "Content-Type": made.kind + charset}
+    return Response(made.content, headers=headers)
+
+
+@blueprint.get("/jobs/<int:job_id>/archive.zip")
+def archive(job_id: int) -> ResponseReturnValue:
+    """The whole job with its logbook and photos."""
+    name, content = archives.pack(connection(), job_id, photo_folder())
+    return Response(content, mimetype="application/zip", headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+@blueprint.before_request
+def _allow_archives() -> None:
+    if request.endpoint == "files.unpack":
+        request.max_content_length = MOST_BYTES + 200_000
+
+
+@blueprint.post("/jobs/archive")
+def unpack() -> ResponseReturnValue:
+    """Put a whole job from an archive on the shelf."""
+    upload = request.files.get("file")
+    try:
+        job_id = archives.unpack(connection(), upload.read() if upload else b"", photo_folder())
+    except BadJob as bad:
+        flash(f"This archive can't be taken: {bad.faults[0]}")
+        return redirect(url_for("shelf.show"), 303)
+    except BadInput as fault:
+        flash(fault.message)
+        return redirect(url_for("shelf.show"), 303)
+    return redirect(url_for("pieces.first", job_id=job_id), 303)
+
+
+@blueprint.post("/jobs/<int:job_id>/<piece>/outline")
+def outline(job_id: int, piece: str) -> ResponseReturnValue:
+    """Look at a drawing's outlines, or take one as the panel, an opening or facets."""
+    opened = editing.open_job(connection(), job_id)
+    try:
+        upload = request.files.get("file")
+        content = upload.read() if upload and upload.filename else request.form.get("kept", "").encode("latin-1", "replace")
+        name = upload.filename if upload and upload.filename else request.form.get("name", "")
+        drawn = outlines.look(content, name or "", request.form.get("scale", ""), opened.job.units)
+        if request.form.get("act") == "take":
+            said = outlines.take(connection(), opened, piece, drawn, request.form)
+            flash(said)
+            return redirect(
+                url_for(
+                    "stations.show",
+                    job_id=job_id,
+                    piece=piece,
+                    station="pattern" if request.form.get("as") == "facets" else "survey",
+                ),
+                303,
+            )
+    except BadInput as fault:
+        return _page(job_id, piece, {fault.path or "file": fault.message}, status=422)
+    except BadJob as bad:
+        return _page(job_id, piece, {"file": str(bad.faults[0])}, status=422)
+    return _page(job_id, piece, taken=drawn)

@@ -1,0 +1,90 @@
+"""The shelf: every job there is, and what can be done with a whole one."""
+
+from flask import Blueprint, Response, flash, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from dividers.core.base.errors import BadInput, BadJob
+from dividers.services.jobs import job_list
+from dividers.services.stations.pictures import job_thumbnail
+from dividers.store import jobs
+from dividers.web.database import connection
+
+blueprint = Blueprint("shelf", __name__)
+
+
+@blueprint.get("/")
+def index() -> ResponseReturnValue:
+    return redirect(url_for("shelf.show"))
+
+
+@blueprint.get("/jobs")
+def show() -> ResponseReturnValue:
+    return _page()
+
+
+def _page(status: int = 200, **said: object) -> ResponseReturnValue:
+    on_shelf = [(row, job_thumbnail(connection(), row.id)) for row in jobs.list_jobs(connection())]
+    deleted = jobs.list_jobs(connection(), deleted=True)
+    return render_template(
+        "shelf.html", jobs=on_shelf, deleted=deleted, **{"typed": {}, "faults": {}, "file_faults": (), **said}
+    ), status
+
+
+@blueprint.post("/jobs")
+def new() -> ResponseReturnValue:
+    typed = {"title": request.form.get("title", ""), "units": request.form.get("units", "in")}
+    try:
+        job_id = job_list.new_job(connection(), typed["title"], typed["units"])
+    except BadInput as fault:
+        return _page(422, typed=typed, faults={fault.path: fault.message})
+    return redirect(url_for("pieces.first", job_id=job_id), 303)
+
+
+@blueprint.post("/jobs/import")
+def import_job() -> ResponseReturnValue:
+    upload = request.files.get("file")
+    if upload is None or not upload.filename:
+        return _page(422, file_faults=("Choose a job file first: a file ending in .json that Dividers exported.",))
+    try:
+        job_id, job = job_list.import_job(connection(), upload.read())
+    except BadJob as bad:
+        return _page(422, file_faults=tuple(str(fault) for fault in bad.faults[:30]))
+    for warning in job.warnings[:10]:
+        flash(f"Odd, but kept: {warning}")
+    return redirect(url_for("pieces.first", job_id=job_id), 303)
+
+
+@blueprint.get("/jobs/<int:job_id>.json")
+def export(job_id: int) -> ResponseReturnValue:
+    text = job_list.export_job(connection(), job_id)
+    name = f"job-{job_id}.json"
+    return Response(text, mimetype="application/json", headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+@blueprint.post("/jobs/<int:job_id>/copy")
+def copy(job_id: int) -> ResponseReturnValue:
+    job_list.copy_job(connection(), job_id)
+    return redirect(url_for("shelf.show"), 303)
+
+
+@blueprint.post("/jobs/<int:job_id>/rename")
+def rename(job_id: int) -> ResponseReturnValue:
+    title = request.form.get("title", "")
+    try:
+        job_list.rename_job(connection(), job_id, title)
+    except BadInput as fault:
+        return _page(422, renaming=(job_id, title, fault.message))
+    return redirect(url_for("shelf.show"), 303)
+
+
+@blueprint.post("/jobs/<int:job_id>/delete")
+def delete(job_id: int) -> ResponseReturnValue:
+    row = job_list.delete_job(connection(), job_id)
+    flash(f"“{row.title}” was taken off the shelf. It is kept below until you restore it.")
+    return redirect(url_for("shelf.show"), 303)
+
+
+@blueprint.post("/jobs/<int:job_id>/restore")
+def restore(job_id: int) -> ResponseReturnValue:
+    job_list.restore_job(connection(), job_id)
+    return redirect(url_for("shelf.show"), 303)

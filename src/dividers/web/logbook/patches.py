@@ -1,0 +1,66 @@
+"""Test patches: lay out a grid, say when a field is painted and pulled, and how it came out."""
+
+from flask import Blueprint, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from dividers.core.base.quantities import spoken
+from dividers.core.job.products import SEALS
+from dividers.core.job.surface import TEXTURES
+from dividers.core.practice.exercises import SEAL_WORDS
+from dividers.core.risk.lift import LIFT_WORDS
+from dividers.services.clock import now
+from dividers.services.logbook import patches
+from dividers.services.logbook.logbook import BadForm
+from dividers.store import patches as store
+from dividers.web.database import connection
+
+blueprint = Blueprint("patches", __name__, url_prefix="/patches")
+
+
+@blueprint.get("")
+def show() -> ResponseReturnValue:
+    return _page({}, {}, "")
+
+
+def _page(typed: dict[str, str], faults: dict[str, str], form: str, status: int = 200) -> ResponseReturnValue:
+    grids = [
+        (patch, [(cell, patches.due_at(cell)) for cell in store.list_cells(connection(), patch.id)])
+        for patch in store.list_patches(connection())
+    ]
+    return (
+        render_template(
+            "bench/patches.html",
+            grids=grids,
+            now=now(),
+            lifts=LIFT_WORDS,
+            spoken=spoken,
+            textures=[(each, each) for each in TEXTURES],
+            seals=[(seal, SEAL_WORDS[seal]) for seal in SEALS[1:]],
+            chosen=request.form.getlist("seals"),
+            typed=typed,
+            faults=faults,
+            form=form,
+        ),
+        status,
+    )
+
+
+@blueprint.post("")
+def plan() -> ResponseReturnValue:
+    try:
+        patch_id = patches.plan(connection(), request.form, {"seals": request.form.getlist("seals")})
+    except BadForm as bad:
+        return _page(dict(request.form), bad.faults, "grid", 422)
+    return redirect(url_for("patches.show", _anchor=f"patch-{patch_id}"), 303)
+
+
+@blueprint.post("/<int:patch_id>/<int:number>")
+def tell(patch_id: int, number: int) -> ResponseReturnValue:
+    patches.tell(connection(), patch_id, number, request.form)
+    return redirect(url_for("patches.show", _anchor=f"patch-{patch_id}"), 303)
+
+
+@blueprint.post("/<int:patch_id>/retire")
+def retire(patch_id: int) -> ResponseReturnValue:
+    patches.retire(connection(), patch_id, request.form.get("retired") == "1")
+    return redirect(url_for("patches.show", _anchor=f"patch-{patch_id}"), 303)

@@ -1,0 +1,118 @@
+"""Readings of a survey: one added from the station, many in and out as a table."""
+
+from typing import Any
+
+from flask import Blueprint, Response, flash, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from dividers.core.base.errors import BadInput, BadJob
+from dividers.core.survey.kept_readings import KINDS
+from dividers.services.jobs import editing
+from dividers.services.stations import survey
+from dividers.web.database import connection
+from dividers.web.htmx import is_htmx
+from dividers.web.stations import stations
+
+blueprint = Blueprint("survey", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
+
+
+@blueprint.post("/readings")
+def add(job_id: int, piece: str) -> ResponseReturnValue:
+    """Add one reading; what can't be taken is shown again with what is wrong at its field."""
+    typed = {name: request.form.get(name, "") for name in ("what", "length", "at", "panel")}
+    reading = survey.NewReading(
+        typed["what"], typed["length"], typed["at"], int(typed["panel"]) if typed["panel"].isdigit() else 0
+    )
+    adding = dict(typed)
+    try:
+        survey.add(connection(), job_id, request.form.get("revision", -1, int), piece, reading)
+        adding = {"what": _next(typed["what"]), "panel": typed["panel"]}
+    except BadInput as fault:
+        adding |= {"fault": fault.message, "fault_at": fault.path}
+    faulty = "fault" in adding
+    if not is_htmx() and not faulty:
+        return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="survey"), 303)
+    return stations.page_of(job_id, piece, "survey", 422 if faulty and not is_htmx() else 200, adding=adding)
+
+
+def _next(what: str) -> str:
+    """What is likely measured next: the other diagonal after one, else the same again."""
+    return {"falling": "rising", "rising": "falling"}.get(what, what)
+
+
+@blueprint.post("/as-marked")
+def as_marked(job_id: int, piece: str) -> ResponseReturnValue:
+    """Keep what was found after marking; what can't be read is shown again with what is wrong."""
+    panel, line, found = request.form.get("panel", ""), request.form.get("line", ""), request.form.getlist("found")[:1000]
+    typed: dict[str, Any] = {"panel": panel, "line": line}
+    try:
+        survey.note_marked(connection(), job_id, request.form.get("revision", -1, int), piece, panel, line, found)
+    except BadJob as bad:
+        faults = {fault.path.rsplit(".", 1)[-1]: fault.message for fault in bad.faults if ".marked." in fault.path}
+        typed |= {"found": found, "faults": faults or {"0": str(bad.faults[0])}}
+    faulty = "faults" in typed
+    if not is_htmx() and not faulty:
+        return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="marks", panel=panel, line=line), 303)
+    return stations.page_of(job_id, piece, "marks", 422 if faulty and not is_htmx() else 200, adding=typed)
+
+
+@blueprint.get("/survey.csv")
+def as_csv(job_id: int, piece: str) -> ResponseReturnValue:
+    opened = editing.open_job(connection(), job_id)
+    opened.piece(piece)
+    text = survey.table_of(opened, piece)
+    headers = {"Content-Disposition": f'attachment; filename="{piece}-survey.csv"'}
+    return Response("\ufeff" + text, mimetype="text/csv", headers=headers)
+
+
+@blueprint.get("/readings/table")
+def table(job_id: int, piece: str) -> ResponseReturnValue:
+    return _table_page(job_id, piece, "")
+
+
+@blueprint.post("/readings/table")
+def read_table(job_id: int, piece: str) -> ResponseReturnValue:
+    """Show what a table says, or take its good lines."""
+    opened = editing.open_job(connection(), job_id)
+    text = request.form.get("table", "")
+    uploaded = request.files.get("file")
+    if uploaded and uploaded.filename:
+        text = _text_of(uploaded.read())
+    try:
+        lines = survey.preview(opened, piece, text)
+        if request.form.get("action") != "take":
+            return _table_page(job_id, piece, text, lines=lines)
+        if not any(line.taken for line in lines):
+            raise BadInput("No line can be taken yet. Mend the lines marked below.", "table")
+        replace = request.form.get("mode") == "replace"
+        many = survey.take(connection(), job_id, request.form.get("revision", -1, int), piece, lines, replace)
+    except BadInput as fault:
+        return _table_page(job_id, piece, text, fault=fault.message, status=422)
+    except BadJob as bad:
+        return _table_page(job_id, piece, text, fault=str(bad.faults[0]), status=422)
+    flash(f"{many} readings taken from the table. Undo takes them out again.")
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="survey"), 303)
+
+
+def _text_of(content: bytes) -> str:
+    """A file's text: UTF-8 or UTF-16 with its sign, else what western spreadsheets write."""
+    for encoding in ("utf-16",) if content[:2] in (b"\xff\xfe", b"\xfe\xff") else ("utf-8-sig", "cp1252"):
+        try:
+            return content.decode(encoding)
+        except UnicodeDecodeError:
+            continue
+    return content.decode("latin-1")
+
+
+def _table_page(job_id: int, piece: str, text: str, status: int = 200, **more: Any) -> ResponseReturnValue:
+    opened = editing.open_job(connection(), job_id)
+    page = render_template(
+        "survey_table.html",
+        opened=opened,
+        job=opened.job,
+        piece=opened.piece(piece),
+        text=text,
+        words={key: words for key, (words, _, _) in KINDS.items()},
+        **more,
+    )
+    return page, status

@@ -1,0 +1,91 @@
+"""The Survey station's board: what the readings say, the error drawn large, the ways out, and the table of readings."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any
+
+from markupsafe import Markup
+
+from dividers.core.advice.verdict import Verdict, repeats_of, verdict_of
+from dividers.core.base.lengths import write_kept
+from dividers.core.job.surface import Panel
+from dividers.core.output.error_drawing import draw_error
+from dividers.core.plan.plan import PiecePlan
+from dividers.core.survey.kept_readings import KINDS
+from dividers.core.survey.readings import ReadingRow, reading_rows
+from dividers.formats.drawings.scene_svg import scene_svg
+from dividers.services.jobs.editing import Opened
+from dividers.web.stations.fields import Field
+from dividers.web.stations.measure_fields import READ
+
+
+@dataclass(frozen=True)
+class BoardRow:
+    """A reading with its fields, and the actions of its buttons."""
+
+    row: ReadingRow
+    length: Field | None
+    at: Field | None
+    aside: str
+    drop: str
+    take: str
+
+
+@dataclass(frozen=True)
+class BoardPanel:
+    """One panel's readings and what they say."""
+
+    number: int
+    panel: Panel
+    rows: tuple[BoardRow, ...]
+    verdict: Verdict | None
+    picture: Markup
+    scale: int
+    joined: bool
+    by: Field | None
+
+
+def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], adding: Mapping[str, str]) -> dict[str, Any]:
+    """What the board's template shows."""
+    job, piece = opened.job, plan.piece
+    named = {field.name: field for field in fields if field.section == READ}
+    joined = {name for fold in piece.surface.folds for name in (fold.panel, fold.other_panel)}
+    panels = []
+    for number, panel in enumerate(piece.surface.panels):
+        rows = reading_rows(panel, job.graduation, job.units)
+        verdict, picture, scale = None, Markup(""), 1
+        layout, place = _where(plan, panel)
+        if rows and any(not row.reading.aside for row in rows):
+            repeats = repeats_of(layout, place)
+            verdict = verdict_of(panel, repeats, piece.method.limits, job.graduation, job.units, piece.surface.kind == "wall")
+            scene, scale = draw_error(panel, rows, job.graduation, job.units)
+            picture = Markup(scene_svg(scene, f"{panel.name}: its error drawn {scale} times as large"))
+        board_rows = tuple(_row(number, row, named) for row in rows)
+        by = named.get(f"surface.panels.{number}.survey.by")
+        panels.append(BoardPanel(number, panel, board_rows, verdict, picture, scale, panel.name in joined, by))
+    return {
+        "board_panels": panels,
+        "kinds": [(key, words) for key, (words, _, _) in KINDS.items()],
+        "adding": dict(adding),
+        "border_text": lambda way: write_kept(way.border_mm or Fraction(0), job.units),
+    }
+
+
+def _where(plan: PiecePlan, panel: Panel) -> tuple[Any, int]:
+    """The layout that a panel lies in, and its number there."""
+    for layout in plan.layouts:
+        for place, placed in enumerate(layout.sheet.placed):
+            if placed.panel.name == panel.name:
+                return layout, place
+    raise LookupError(panel.name)
+
+
+def _row(panel: int, row: ReadingRow, named: Mapping[str, Field]) -> BoardRow:
+    key, number = row.reading.place.split(".")
+    base = f"surface.panels.{panel}.survey.{key}.{number}"
+    length = next((field for name, field in named.items() if name.startswith(f"{base}.") and not name.endswith(".at")), None)
+    place = f"{panel}:{key}:{number}"
+    return BoardRow(
+        row, length, named.get(f"{base}.at"), f"aside:{place}", f"drop-reading:{place}", f"take-reading:{place}:{row.likely}"
+    )

@@ -1,0 +1,106 @@
+"""The order of work: while it is worked out, to print, as a calendar; and a calendar of busy times taken in."""
+
+from datetime import UTC, datetime
+
+from flask import Blueprint, Response, flash, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from dividers.core.base.errors import BadInput, BadJob, NotFound
+from dividers.core.order.schedule import HORIZON_DAYS, start_of
+from dividers.formats.ics import order_ics, read_busy
+from dividers.services.jobs import editing, evidence
+from dividers.services.stations import scheduling
+from dividers.services.supplies import supplies
+from dividers.web.database import connection
+from dividers.web.stations.schedule_board import days_of, status_said
+
+blueprint = Blueprint("order", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
+PATIENCE_S = 30.0  # for what is made from a finished schedule
+
+
+def _document(opened: editing.Opened) -> str:
+    """The job, with what the logbook knows."""
+    return evidence.informed(connection(), opened.revision.document)
+
+
+@blueprint.post("/order/stop")
+def stop(job_id: int, piece: str) -> ResponseReturnValue:
+    """Be content with the best schedule found by now."""
+    scheduling.stop(_document(editing.open_job(connection(), job_id)))
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
+
+
+@blueprint.get("/order.ics")
+def calendar(job_id: int, piece: str) -> ResponseReturnValue:
+    opened = editing.open_job(connection(), job_id)
+    order = scheduling.order_for(_document(opened), PATIENCE_S)
+    if order is None or order.schedule.times is None:
+        raise NotFound("There is no schedule to save yet.")
+    headers = {"Content-Disposition": f'attachment; filename="job-{job_id}-order.ics"'}
+    return Response(order_ics(order, datetime.now(UTC)), mimetype="text/calendar", headers=headers)
+
+
+@blueprint.get("/order/sheet")
+def sheet(job_id: int, piece: str) -> ResponseReturnValue:
+    """The day list to print."""
+    opened = editing.open_job(connection(), job_id)
+    order = scheduling.order_for(_document(opened), PATIENCE_S)
+    if order is None:
+        raise NotFound("The order of work is still being worked out. Try again in a moment.")
+    return render_template(
+        "stations/order_sheet.html",
+        opened=opened,
+        job=opened.job,
+        piece=opened.piece(piece),
+        order=order,
+        order_days=days_of(order),
+        status=status_said(order),
+    )
+
+
+@blueprint.post("/order/from-cupboard")
+def from_cupboard(job_id: int, piece: str) -> ResponseReturnValue:
+    """Take a thing from the cupboard into the job."""
+    item, base = request.form.get("item", 0, int), request.form.get("revision", -1, int)
+    name = supplies.into_job(connection(), job_id, base, item)
+    flash(f"{name} is in this job now: choose it at Tape, Materials or Pattern.")
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
+
+
+@blueprint.post("/order/to-cupboard")
+def to_cupboard(job_id: int, piece: str) -> ResponseReturnValue:
+    """Put a product of the job into the cupboard."""
+    key = request.form.get("product", "")
+    try:
+        supplies.out_of_job(connection(), editing.open_job(connection(), job_id).document, key)
+        flash(f"{key} is in the cupboard now.")
+    except BadInput as fault:
+        flash(fault.message)
+    except BadJob as bad:
+        flash(str(bad.faults[0]))
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
+
+
+@blueprint.post("/order/busy")
+def busy(job_id: int, piece: str) -> ResponseReturnValue:
+    """Take busy times out of a calendar file, or forget them."""
+    opened = editing.open_job(connection(), job_id)
+    base = request.form.get("revision", -1, int)
+    back = redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
+    if request.form.get("action") == "forget":
+        editing.edit_piece(connection(), job_id, piece, "busy times", base, {"/crew.busy": None}, {})
+        flash("Busy times forgotten.")
+        return back
+    upload = request.files.get("file")
+    try:
+        if upload is None or not upload.filename:
+            raise BadInput("Choose a calendar file first: one ending in .ics.", "file")
+        start = start_of(opened.job, f"{scheduling.next_morning()}T08:00")
+        found = read_busy(upload.read(), start, HORIZON_DAYS)
+    except BadInput as fault:
+        flash(fault.message)
+        return back
+    spans = [[one.isoformat(timespec="minutes"), other.isoformat(timespec="minutes")] for one, other in found]
+    editing.edit_piece(connection(), job_id, piece, "busy times", base, {"/crew.busy": spans or None}, {})
+    flash(f"{len(found)} busy times taken from the calendar." if found else "The calendar has no busy times in these days.")
+    return back

@@ -1,0 +1,185 @@
+"""The Order of work station's board: the chart, why it ends when it does, the day list, forecasts, and what could be done otherwise."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from markupsafe import Markup
+
+from dividers.core.base.errors import DividersError
+from dividers.core.base.quantities import spoken
+from dividers.core.order.explain import earliest_and_latest, when
+from dividers.core.order.round_choices import RoundChoice
+from dividers.core.order.schedule import Order, gains_of
+from dividers.core.order.timeline import timeline_of
+from dividers.core.output.scene import View
+from dividers.core.plan.plan import PiecePlan
+from dividers.core.risk.forecast import peel_force, pull_angle, pull_risk
+from dividers.core.risk.windows import label_min
+from dividers.formats.drawings.scene_svg import thumbnail_svg
+from dividers.formats.drawings.timeline_svg import timeline_svg
+from dividers.services.jobs import evidence
+from dividers.services.jobs.editing import Opened
+from dividers.services.stations import pictures, scheduling
+from dividers.services.supplies import supplies
+from dividers.web.database import connection
+
+ANGLES = (45, 90, 135, 180)
+CURVE_W, CURVE_H = 320.0, 90.0
+
+
+@dataclass(frozen=True)
+class DayRow:
+    """A task in the day list."""
+
+    key: str
+    begins: str
+    ends: str
+    piece: str
+    words: str
+    minutes: int
+    painter: int
+    room: str
+
+
+@dataclass(frozen=True)
+class Day:
+    title: str
+    rows: tuple[DayRow, ...]
+
+
+def order_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) -> dict[str, Any]:
+    """What the board's template shows; `order` is None while it is being worked out."""
+    document = opened.revision.document
+    order = scheduling.order_for(evidence.informed(connection(), document))
+    cupboard_items = [item for item in supplies.items(connection()) if not item.retired_at]
+    shown: dict[str, Any] = {
+        "cupboard_items": cupboard_items,
+        "order": order,
+        "order_days": [],
+        "wants_variants": "whatif" in asked,
+        "variants": None,
+    }
+    if order is None:
+        return shown
+    timeline = timeline_of(order)
+    choices = order.work.choices.get(plan.piece.name, ())
+    if "whatif" in asked:
+        shown["variants"] = variants = scheduling.variants_for(evidence.informed(connection(), document))
+        shown["gains"] = gains_of(variants) if variants else []
+    return shown | {
+        "timeline": timeline,
+        "timeline_svg": Markup(timeline_svg(timeline)) if timeline else "",
+        "lane_pictures": _pictures(document, order),
+        "order_days": days_of(order),
+        "order_status": status_said(order),
+        "choices": [_choice(order, plan, choice) for choice in choices],
+        "painters": order.job.crew.painters,
+        "spoken": spoken,
+    }
+
+
+def _pictures(document: str, order: Order) -> dict[tuple[str, int], Markup]:
+    """A small picture of every round, by piece and number."""
+    found = {}
+    for piece in order.job.pieces:
+        for choice in order.work.choices.get(piece.name, ()):
+            try:
+                scene = pictures.scene_of(document, piece.key, View(strips_of=choice.number))
+            except DividersError:
+                continue
+            found[(piece.name, choice.number)] = Markup(thumbnail_svg(scene))
+    return found
+
+
+def status_said(order: Order) -> str:
+    """How good the schedule is, in a sentence."""
+    schedule = order.schedule
+    if schedule.times is None:
+        return "Can't be done as it stands."
+    if schedule.status == "optimal":
+        rest = [stage for stage in ("days", "minutes on site") if stage not in schedule.proved]
+        more = f" The {' and the '.join(rest)} may not be the least." if rest else ""
+        return f"Proved: no order of work is done earlier.{more}"
+    bound = when(order.calendar.moment(schedule.bound))
+    return f"The best found; no order can be done before {bound}, so at most {spoken(schedule.gap_min)} of work time could be gained."
+
+
+def days_of(order: Order) -> list[Day]:
+    """Every task in the order of its start, day by day."""
+    times = order.schedule.times
+    if times is None:
+        return []
+    bounds = earliest_and_latest(times, order.work.lags)
+    in_turn = sorted(range(len(times.tasks)), key=lambda t: (times.starts[t], t))
+    days: dict[int, list[DayRow]] = {}
+    for turn, task in enumerate(in_turn, 1):
+        own, begin, end = times.tasks[task], times.start(task), times.end(task)
+        room = bounds[task][1] - begin
+        row = DayRow(
+            f"t{turn}", _clock(order, begin), _clock(order, end), own.piece, own.words, own.minutes, order.hands[task] + 1,
+            spoken(room) if room else "",
+        )  # fmt: skip
+        days.setdefault(order.calendar.day_of(begin), []).append(row)
+    return [
+        Day(f"{_day(order, day):%A} {_day(order, day).day} {_day(order, day):%B}", tuple(rows)) for day, rows in days.items()
+    ]
+
+
+def _day(order: Order, day: int) -> datetime:
+    return order.calendar.moment(day * 1440)
+
+
+def _clock(order: Order, wall: int) -> str:
+    return f"{order.calendar.moment(wall):%H:%M}"
+
+
+def _choice(order: Order, plan: PiecePlan, choice: RoundChoice) -> dict[str, Any]:
+    """A round's forecast as the template shows it."""
+    paints = [plan.piece.method.paint.get(color) for color in choice.colors] or [None]
+    climate = order.job.climate
+    wet = float(min(max(label_min(p, "wet_edge_min", climate), 10) for p in paints))
+    touch, full = (float(max(label_min(p, name, climate) for p in paints)) for name in ("touch_dry_min", "full_dry_min"))
+    angle, why = pull_angle(choice.situation)
+    return {
+        "choice": choice,
+        "batches": [len(batch) for batch in choice.batches],
+        "angle": angle,
+        "angle_why": why,
+        "forces": [(each, f"{peel_force(each):.2f}") for each in ANGLES],
+        "curve": Markup(curve_svg(wet, touch, full, choice.window.least_min, choice.window.most_min)),
+        "others": _schools(choice),
+    }
+
+
+def _schools(choice: RoundChoice) -> list[tuple[str, str, Any, str]]:
+    """The best of every other school, beside the chosen one."""
+    best: dict[str, tuple[str, str, Any, str]] = {}
+    for seal, school, told, problem in choice.others:
+        if school != choice.window.school:
+            best.setdefault(school, (seal.replace("-", " "), school, told, problem))
+    return list(best.values())
+
+
+def curve_svg(wet: float, touch: float, full: float, least: int, most: int | None) -> str:
+    """Risk against minutes since the last coat, on a scale that stretches the first hours; the window planned with is barred."""
+
+    def x(minutes: float) -> float:
+        share: float = (min(minutes, full) / full) ** 0.4
+        return CURVE_W * share
+
+    points = [full * (n / 60) ** 2.5 for n in range(61)]
+    line = "L".join(f"{x(m):.1f} {CURVE_H - CURVE_H * pull_risk(m, wet, touch, full):.1f}" for m in points)
+    low, high = x(least), x(float(most) if most is not None else full)
+    marks = [(0.0, "0"), (wet, f"wet {spoken(wet)}"), (touch, f"touch-dry {spoken(touch)}"), (full, f"dry {spoken(full)}")]
+    labels = "".join(
+        f'<line class="hour" x1="{x(m):.1f}" y1="0" x2="{x(m):.1f}" y2="{CURVE_H}"/>'
+        f'<text class="hour-figure" x="{x(m):.1f}" y="{CURVE_H + (24 if m == touch else 12)}" text-anchor="{"end" if m == full else "start"}">{words}</text>'
+        for m, words in marks
+    )
+    return (
+        f'<svg class="risk-curve" role="img" aria-label="Risk of tearing and lifting against time since the last coat" '
+        f'viewBox="0 -4 {CURVE_W} {CURVE_H + 32}">{labels}<rect class="curve-window" x="{low:.1f}" y="0" width="{max(high - low, 2):.1f}" height="{CURVE_H}"/>'
+        f'<path class="curve-line" d="M{line}"/></svg>'
+    )

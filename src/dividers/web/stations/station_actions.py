@@ -1,0 +1,128 @@
+"""What a station's buttons add to or take from the document, besides saving the fields."""
+
+import json
+import re
+from collections.abc import Callable
+
+from dividers.core.job.document import Document, free_key, look_up, put
+from dividers.web.stations.measure_actions import survey_action
+
+Act = Callable[[Document, str], None]
+
+
+def action_of(action: str) -> Act | None:
+    """The change that a button's value names: a function of the document and the path of its piece."""
+    name, *places = action.split(":")
+    if found := survey_action(name, places):
+        return found
+    numbers = [int(place) for place in places if place.isdigit() and len(place) < 4]
+    match name, numbers:
+        case "add-opening", [panel]:
+            return lambda document, piece: _add_opening(document, f"{piece}.surface.panels.{panel}")
+        case "remove-opening", [panel, number]:
+            return lambda document, piece: _remove(document, f"{piece}.surface.panels.{panel}.openings", number)
+        case "add-panel", []:
+            return _add_panel
+        case "remove-panel", [number]:
+            return lambda document, piece: _remove_panel(document, piece, number)
+        case "add-color", []:
+            return lambda document, piece: put(
+                document, f"{piece}.pattern.colors", [*(look_up(document, f"{piece}.pattern.colors") or []), None]
+            )
+        case "remove-color", [number]:
+            return lambda document, piece: _remove(document, f"{piece}.pattern.colors", number)
+        case "add-palette", []:
+            return lambda document, piece: _add_to_palette(document)
+    if name == "use":
+        return _used(action.removeprefix("use:"))
+    if name == "fill" and len(places) == 4:
+        return lambda document, piece: _fill(document, f"{piece}.pattern.fills", places)
+    if name == "fit" and len(places) == 2 and places[1].isdigit() and len(places[1]) < 5:
+        return lambda document, piece: put(document, f"{piece}.pattern.{places[0]}", int(places[1]))
+    if name in ("earlier", "later") and len(places) > 1:
+        order = places[1].split(",")
+        return lambda document, piece: put(document, f"{piece}.method.order", _moved(order, places[0], name))
+    return None
+
+
+# What a way to make a run come out may change: the pattern's own values and its field's margins.
+USABLE = r"pattern\.[a-z_]+|surface\.panels\.[0-9]{1,2}\.margin\.(top|right|bottom|left)"
+
+
+def _used(written: str) -> Act | None:
+    """The changes of a choice, by path in the piece, as JSON."""
+    try:
+        changes = json.loads(written)
+    except ValueError:
+        return None
+    if not isinstance(changes, dict) or not all(re.fullmatch(USABLE, path) for path in changes):
+        return None
+
+    def act(document: Document, piece: str) -> None:
+        for path, value in changes.items():
+            put(document, f"{piece}.{path}", value)
+
+    return act
+
+
+def _fill(document: Document, path: str, places: list[str]) -> None:
+    """Give a region a colour: in place of fill number places[0], or as a new one at (x, y) mm."""
+    number, x, y, color = places
+    fills = list(look_up(document, path) or [])
+    if number.isdigit() and int(number) < len(fills):
+        fills[int(number)] = {"at": fills[int(number)]["at"], "color": color or None}
+    else:
+        fills.append({"at": [f"{x} mm", f"{y} mm"], "color": color or None})
+    put(document, path, fills)
+
+
+def _moved(order: list[str], color: str, way: str) -> list[str]:
+    """An order with one colour a place earlier or later."""
+    if color not in order:
+        return order
+    at = order.index(color)
+    to = min(max(at + (-1 if way == "earlier" else 1), 0), len(order) - 1)
+    rest = [key for key in order if key != color]
+    return [*rest[:to], color, *rest[to:]]
+
+
+def _add_opening(document: Document, panel: str) -> None:
+    """A small opening in a free corner of the panel, to be measured."""
+    usual = {"in": "6", "cm": "15", "mm": "150"}[document["units"]]
+    openings = look_up(document, f"{panel}.openings") or []
+    new = {"name": f"Opening {len(openings) + 1}", "left": "0", "top": "0", "width": usual, "height": usual}
+    put(document, f"{panel}.openings", [*openings, new])
+
+
+def _add_panel(document: Document, piece: str) -> None:
+    """Another panel like the last one, joined to its right side."""
+    panels = look_up(document, f"{piece}.surface.panels")
+    last = panels[-1]
+    names = {str(panel.get("name", "")) for panel in panels}
+    last.setdefault("name", "panel 1")
+    name = next(f"panel {n}" for n in range(2, 99) if f"panel {n}" not in names)
+    put(document, f"{piece}.surface.panels", [*panels, {"name": name, "width": last["width"], "height": last["height"]}])
+    folds = look_up(document, f"{piece}.surface.folds") or []
+    put(document, f"{piece}.surface.folds", [*folds, [last["name"], "right", name, "left"]])
+
+
+def _remove_panel(document: Document, piece: str, number: int) -> None:
+    """Take a panel out, and the folds that joined it; the last one stays."""
+    panels = look_up(document, f"{piece}.surface.panels")
+    if len(panels) < 2 or number >= len(panels):
+        return
+    name = panels[number].get("name")
+    put(document, f"{piece}.surface.panels", [panel for at, panel in enumerate(panels) if at != number])
+    folds = look_up(document, f"{piece}.surface.folds") or []
+    put(document, f"{piece}.surface.folds", [fold for fold in folds if name not in (fold[0], fold[2])] or None)
+
+
+def _remove(document: Document, path: str, number: int) -> None:
+    entries = look_up(document, path) or []
+    if len(entries) > 1 or path.endswith("openings"):
+        put(document, path, [entry for index, entry in enumerate(entries) if index != number])
+
+
+def _add_to_palette(document: Document) -> None:
+    key = free_key("colour", document["palette"])
+    document["palette"] = document["palette"] | {key: {"name": f"Colour {len(document['palette']) + 1}", "hex": "#8a6d3b"}}

@@ -1,0 +1,234 @@
+"""The stations of one piece: the drawing dressed each one's way, a list beside it, a form that redraws as you type."""
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+import numpy as np
+from flask import Blueprint, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+from markupsafe import Markup
+
+from dividers.core.advice.fit.counts import divisions_of, rating, reason
+from dividers.core.base.errors import BadJob, Fault, NotFound
+from dividers.core.base.lengths import write_exact
+from dividers.core.output.scene import View
+from dividers.core.patterns import BY_KEY
+from dividers.core.patterns.base.ground import Ground
+from dividers.core.patterns.base.parameters import Region
+from dividers.core.plan.plan import PiecePlan
+from dividers.core.rounds.conflicts import colour_order
+from dividers.services.jobs import editing
+from dividers.services.jobs.planning import piece_plan
+from dividers.services.stations import mark_ticks, pictures
+from dividers.services.stations.shopping import shopping
+from dividers.web.database import connection
+from dividers.web.htmx import is_htmx, vary
+from dividers.web.stations.check_board import marked_board
+from dividers.web.stations.fields import Field, changes_in, filled, with_faults
+from dividers.web.stations.fit_board import fit_board
+from dividers.web.stations.mark_list import grouped, tape_picture
+from dividers.web.stations.measure_board import survey_board
+from dividers.web.stations.measure_fields import READ
+from dividers.web.stations.schedule_board import order_board
+from dividers.web.stations.station_actions import action_of
+from dividers.web.stations.station_fields import fields_of
+from dividers.web.stations.strip_list import strip_list
+
+blueprint = Blueprint("stations", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
+
+STATIONS = {
+    "survey": "Survey",
+    "pattern": "Pattern",
+    "marks": "Marks",
+    "tape": "Tape",
+    "order": "Order of work",
+    "materials": "Materials",
+}
+WARNS_AT = {
+    "wider-than-cell": "tape",
+    "survey-reading": "survey",
+    "survey-size": "survey",
+    "job-file": "",
+}  # what isn't listed is about the pattern
+
+
+@blueprint.get("/<station>")
+def show(job_id: int, piece: str, station: str) -> ResponseReturnValue:
+    return page_of(job_id, piece, station)
+
+
+def page_of(
+    job_id: int, piece: str, station: str, status: int = 200, adding: Mapping[str, Any] | None = None
+) -> ResponseReturnValue:
+    """A station's page as the job stands, with what was typed there and couldn't be taken.
+
+    `adding` is what stands in a form beside the fields: for a new reading, or for what was found after marking, with its faults.
+    """
+    opened = _open(job_id, piece, station)
+    fields = fields_of(station, opened.job, opened.piece(piece))
+    homeless: list[Fault] = []
+    draft = editing.find_draft(connection(), job_id, piece, station)
+    if draft:
+        faults = editing.faults_of(connection(), job_id, piece, changes_in(fields, draft))
+        fields, homeless = with_faults(filled(fields, draft), faults, f"pieces.{opened.piece_number(piece)}")
+    return _page(opened, piece, station, fields, homeless, status, adding)
+
+
+@blueprint.post("/<station>")
+def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
+    opened = _open(job_id, piece, station)
+    fields = fields_of(station, opened.job, opened.piece(piece))
+    typed: dict[str, list[str]] = {
+        name: values for name, values in request.form.lists() if name not in ("csrf_token", "action")
+    }
+    changes = changes_in(fields, typed)
+    action = request.form.get("action", "")
+    base = request.form.get("revision", -1, int)
+    if action == "forget":
+        editing.drop_draft(connection(), job_id, piece, station)
+        return _page(opened, piece, station, fields, [])
+    homeless: list[Fault] = []
+    status = 200
+    try:
+        editing.edit_piece(connection(), job_id, piece, station, base, changes, typed, action_of(action))
+        opened = editing.open_job(connection(), job_id)
+        fields = fields_of(station, opened.job, opened.piece(piece))
+    except BadJob as bad:
+        fields, homeless = with_faults(filled(fields, typed), bad.faults, f"pieces.{opened.piece_number(piece)}")
+        status = 200 if is_htmx() else 422  # while typing, a fault is a state of the page and not an error of the request
+    return _page(opened, piece, station, fields, homeless, status)
+
+
+@blueprint.post("/ticks")
+def tick(job_id: int, piece: str) -> ResponseReturnValue:
+    """Tick a mark off, take its tick back, or clear all."""
+    if request.form.get("clear"):
+        mark_ticks.clear(connection(), job_id, piece)
+    else:
+        mark_ticks.tick(connection(), job_id, piece, request.form.get("mark", ""), request.form.get("made") == "on")
+    if is_htmx():
+        return show(job_id, piece, "marks")
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="marks"), 303)
+
+
+def _open(job_id: int, piece: str, station: str) -> editing.Opened:
+    if station not in STATIONS:
+        raise NotFound("There is no such station.")
+    opened = editing.open_job(connection(), job_id)
+    opened.piece(piece)
+    return opened
+
+
+def _page(
+    opened: editing.Opened,
+    piece: str,
+    station: str,
+    fields: list[Field],
+    homeless: list[Fault],
+    status: int = 200,
+    adding: Mapping[str, Any] | None = None,
+) -> ResponseReturnValue:
+    plan = piece_plan(opened.revision.document, piece)
+    rounds = len(plan.taping.chosen.passes)
+    shown = min(max(request.values.get("pass", 1, int), 1), max(rounds, 1))
+    building = station == "tape" or (station == "pattern" and request.values.get("view") == "build")
+    view = View(marks=station == "marks", strips_of=shown if building and rounds else None)
+    body = render_template(
+        "stations/_work.html" if is_htmx() else "stations/page.html",
+        opened=opened,
+        job=opened.job,
+        plan=plan,
+        piece=plan.piece,
+        station=station,
+        stations=STATIONS,
+        warned={WARNS_AT.get(warning.code, "pattern") for warning in plan.warnings},
+        sections=_sections(fields),
+        homeless=homeless,
+        faulty=bool(homeless) or any(field.faults for field in fields),
+        drawing=Markup(pictures.drawing(opened.revision.document, piece, view)),
+        thumbnails={p.key: Markup(pictures.thumbnail(opened.revision.document, p.key)) for p in opened.job.pieces},
+        shown=shown,
+        **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
+        **(survey_board(plan, opened, fields, adding or {}) if station == "survey" else {}),
+        **(order_board(plan, opened, request.args) if station == "order" else {}),
+        **(marked_board(plan, opened, adding or {}) if station == "marks" else {}),
+        **({"shopping": shopping(opened.revision.document)} if station == "materials" else {}),
+    )
+    return vary(body, status)
+
+
+def _sections(fields: list[Field]) -> dict[str, list[Field]]:
+    """The fields by the headings they stand under, in order."""
+    return {name: [f for f in fields if f.section == name] for name in dict.fromkeys(f.section for f in fields) if name != READ}
+
+
+def _mark_list(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
+    groups = grouped(plan)
+    rows = [(key, mark) for group in groups for _, key, mark in group.rows]
+    wanted = request.values.get("mark", "")
+    chosen = next((row for row in rows if row[0] == wanted), rows[0] if rows else None)
+    picture = tape_picture(chosen[1], opened.job.graduation) if chosen else ""
+    done = mark_ticks.ticked(connection(), opened.id, plan.piece.key)
+    return {
+        "mark_groups": groups,
+        "chosen": chosen,
+        "chosen_tape": picture,
+        "ticked": {key for key, mark in rows if mark_ticks.name_of(mark) in done},
+    }
+
+
+def _strips(plan: PiecePlan, opened: editing.Opened, shown: int) -> dict[str, Any]:
+    order = colour_order(plan.layouts, opened.job.palette, plan.piece.method.order)
+    return strip_list(plan, opened.job, shown) | {"order": order}
+
+
+def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
+    return {
+        "swatch": Markup(pictures.swatch(opened.revision.document, plan.piece.key)),
+        "building": request.values.get("view") == "build",
+        "rounds": plan.taping.chosen.passes,
+        "regions": _regions(plan),
+        "divisions": _divisions(plan, opened),
+        **fit_board(plan, opened, request.args),
+        "icons": {kind: Markup(pictures.pattern_icon(kind)) for kind in BY_KEY},
+    }
+
+
+def _divisions(plan: PiecePlan, opened: editing.Opened) -> list[dict[str, Any]]:
+    """For each count that divides a run: the counts near it with what they give and why."""
+    job = opened.job
+    return [
+        {
+            "title": division.parameter.title,
+            "key": division.parameter.key,
+            "run": write_exact(division.run_mm, job.units),
+            "rows": [
+                (c, write_exact(c.size_mm, job.units), reason(c, job.graduation), c.count == division.count, rating(c.demerit))
+                for c in division.candidates
+            ],
+        }
+        for division in divisions_of(job, plan.piece, plan.layouts[0].sheet)
+    ]
+
+
+def _regions(plan: PiecePlan) -> list[tuple[str, Region, str]]:
+    """The regions of a pattern that is filled region by region: the key of a cell in each, the region, and its colour ("" for base) or "striped"."""
+    pattern, layout = plan.piece.pattern, plan.layouts[0]
+    find = BY_KEY[pattern.kind].regions
+    if find is None or layout.tiles.regions is None:
+        return []
+    owner = np.where(layout.origins >= 0, layout.tiles.regions[layout.origins], -1)
+    rows = []
+    for number, region in enumerate(find(Ground.of(layout.sheet, 0.0), pattern.values)):
+        cells = np.flatnonzero(owner == number)
+        fill = pattern.values["fills"][region.fill] if region.fill is not None else None
+        color = "" if fill is None else "striped" if fill.stripe_mm else fill.colors[0] or ""
+        rows.append((plan.cell_keys[0][cells[0]] if len(cells) else "", region, color))
+    return rows
+
+
+LISTS: dict[str, Callable[[PiecePlan, editing.Opened, int], dict[str, Any]]] = {
+    "pattern": _swatch,
+    "marks": _mark_list,
+    "tape": _strips,
+}

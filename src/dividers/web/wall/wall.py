@@ -1,0 +1,266 @@
+"""At the wall: one step at a time, told what is done; the same over forms and, without a connection for a while, over the page's queue."""
+
+from uuid import uuid4
+
+from flask import Blueprint, Response, flash, jsonify, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+from werkzeug.datastructures import ImmutableMultiDict
+
+from dividers.core.base.errors import BadInput, NotFound
+from dividers.core.wall.facts import DONE, OPEN, SKIPPED
+from dividers.services.jobs import editing
+from dividers.services.wall import at_the_wall, recorded
+from dividers.services.wall.at_the_wall import Standing
+from dividers.store import wall_runs
+from dividers.web.database import connection
+from dividers.web.htmx import go_to, is_htmx
+from dividers.web.wall.wall_board import air_said, boards, document_name, held_lags, state_of, tapes, views
+
+blueprint = Blueprint("wall", __name__)
+
+
+@blueprint.get("/jobs/<int:job_id>/wall")
+def show(job_id: int) -> ResponseReturnValue:
+    """The step asked for, or the next one; before a job is begun, what will happen."""
+    opened = editing.open_job(connection(), job_id)
+    run = wall_runs.find_open(connection(), job_id)
+    if run is None:
+        waiting = request.args.get("wait") == "1"
+        return render_template(
+            "wall/begin.html", opened=opened, job=opened.job, waiting=waiting, past=wall_runs.list_runs(connection(), job_id)
+        )
+    return _page(at_the_wall.standing(connection(), run), opened)
+
+
+def _page(stands: Standing, opened: editing.Opened, fault: str = "", asked: str = "", status: int = 200) -> ResponseReturnValue:
+    painter = _painter(stands)
+    held = boards(stands.run.document)
+    wanted = asked or request.values.get("task", "")
+    key = wanted if wanted in held else next_for(stands, painter)
+    board = held.get(key)
+    unticked = _unticked(stands, key) if board else []
+    return (
+        render_template(
+            "wall/page.html",
+            opened=opened,
+            job=opened.job,
+            stands=stands,
+            state=state_of(stands),
+            board=board,
+            boards=held,
+            drawing=views(stands.run.document)[board.view] if board else "",
+            tapes=tapes(stands.run.document),
+            painter=painter,
+            place=_place(stands, key),
+            fault=fault,
+            unticked=unticked if request.values.get("ask") or fault == "keep" else [],
+            changed=at_the_wall.changed_since(connection(), stands.run),
+            air=air_said(stands),
+            sensor=at_the_wall.sensed(connection()),
+            last_undo=_last_undo(stands),
+        ),
+        status,
+    )
+
+
+def _painter(stands: Standing) -> int:
+    return min(max(request.values.get("painter", 1, int), 1), max(stands.job.crew.painters, 1))
+
+
+def next_for(stands: Standing, painter: int) -> str:
+    """What a painter has in hand, else the next step that the plan gives to these hands, else anybody's."""
+    left = [task.key for task in stands.left]
+    mine = [key for key in left if stands.facts.of(key).state == "running" and stands.facts.of(key).painter == painter]
+    own = [key for key in left if stands.in_force.hands.get(key) == painter and stands.facts.of(key).state != "running"]
+    return next(iter(mine + own + left), stands.in_turn[-1].key if stands.in_turn else "")
+
+
+def _place(stands: Standing, key: str) -> dict[str, object]:
+    """Where a step stands among all: its number, and those beside it."""
+    order = [task.key for task in stands.in_turn]
+    at = order.index(key) if key in order else 0
+    done = sum(stands.facts.of(k).state in (DONE, SKIPPED) for k in order)
+    return {
+        "number": at + 1,
+        "of": len(order),
+        "done": done,
+        "before": order[at - 1] if at else "",
+        "after": order[at + 1] if at + 1 < len(order) else "",
+    }
+
+
+def _unticked(stands: Standing, key: str) -> list[str]:
+    """The strips that a first coat needs and that nobody has ticked off."""
+    board = boards(stands.run.document)[key]
+    ticked = {item for task, item in stands.facts.ticks if task == board.cover}
+    if stands.facts.of(board.cover).state == OPEN and not ticked and not board.needs:
+        return []
+    return [item for item in board.needs.split() if item not in ticked]
+
+
+def _last_undo(stands: Standing) -> tuple[str, str] | None:
+    """The uid and words of the last thing done that can be taken back."""
+    taken = {str(event.body.get("of", "")) for event in stands.events if event.kind == "undo"}
+    for event in reversed(stands.events):
+        if (
+            event.kind in ("start", "done", "skip", "touch")
+            and event.uid not in taken
+            and event.uid not in stands.facts.refused
+        ):
+            task = stands.by_key.get(event.task)
+            return event.uid, f"{event.kind}: {task.words if task else event.task}"
+    return None
+
+
+@blueprint.post("/jobs/<int:job_id>/wall/begin")
+def begin(job_id: int) -> ResponseReturnValue:
+    """Begin the job; while its order of work is worked out, the page asks again."""
+    try:
+        run = at_the_wall.begin(connection(), job_id)
+    except BadInput as fault:
+        flash(fault.message)
+        return redirect(url_for("wall.show", job_id=job_id), 303)
+    if is_htmx():
+        return go_to(url_for("wall.show", job_id=job_id)) if run else ("", 204)
+    return redirect(url_for("wall.show", job_id=job_id, wait=None if run else 1), 303)
+
+
+@blueprint.post("/jobs/<int:job_id>/wall/tell")
+def tell(job_id: int) -> ResponseReturnValue:
+    """Tell one thing by a form."""
+    opened = editing.open_job(connection(), job_id)
+    run = at_the_wall.require_run(connection(), job_id)
+    stands = at_the_wall.standing(connection(), run)
+    form = request.form
+    kind, task = form.get("kind", ""), form.get("task", "")
+    if kind == "toggle":
+        kind = "untick" if (task, form.get("item", "")) in stands.facts.ticks else "tick"
+    painter = _painter(stands)
+    begins = kind in ("start", "done") and task in stands.by_key and stands.facts.of(task).state == OPEN
+    if begins and not form.get("anyway") and _unticked(stands, task):
+        return _page(stands, opened, "keep", task, 422)
+    if kind == "sensor":
+        kind, sensed = "air", at_the_wall.sensed(connection())
+        form = ImmutableMultiDict(form | {"temperature": f"{sensed[0]:g}", "humidity": f"{sensed[1]:g}"})
+    body = {name: form[name] for name in ("reason", "item", "result", "temperature", "humidity", "of") if name in form}
+    event = {"kind": kind, "task": task, "painter": painter, "uid": form.get("uid") or uuid4().hex, "body": body}
+    events = [event]
+    if form.get("anyway") == "tick":
+        cover = boards(run.document)[task].cover
+        events = [
+            {**event, "kind": "tick", "task": cover, "uid": uuid4().hex, "body": {"item": i}} for i in _unticked(stands, task)
+        ] + events
+    try:
+        if form.get("ago"):
+            event["at"] = recorded.ago(form["ago"])
+        stands = at_the_wall.tell(connection(), run, events)
+    except BadInput as fault:
+        return _page(stands, opened, fault.message, task, 422)
+    refused = stands.facts.refused.get(str(event["uid"]))
+    if refused:
+        flash(refused)
+    stay = task if kind in ("tick", "untick", "start", "touch", "air") else ""
+    return redirect(url_for("wall.show", job_id=job_id, task=stay or None, painter=painter if painter > 1 else None), 303)
+
+
+@blueprint.post("/jobs/<int:job_id>/wall/events")
+def events(job_id: int) -> ResponseReturnValue:
+    """Take the queue of a page's script, in order; answers how the run stands and which of them are settled."""
+    run = wall_runs.find_run(connection(), request.args.get("run", 0, int))
+    if run is None or run.job_id != job_id:
+        raise NotFound("This run isn't known here.")
+    queue = request.get_json(silent=True)
+    if not isinstance(queue, list) or not all(isinstance(each, dict) for each in queue):
+        raise BadInput("A list of what was done is expected.", "events")
+    faults: dict[str, str] = {}
+    good = []
+    for each in queue:
+        try:
+            recorded.check(run, each)
+            good.append(each)
+        except BadInput as fault:
+            faults[str(each.get("uid", ""))] = fault.message
+    stands = at_the_wall.tell(connection(), run, good)
+    return jsonify(state_of(stands) | {"faults": faults, "settled": [str(each.get("uid", "")) for each in queue]})
+
+
+@blueprint.get("/jobs/<int:job_id>/wall/state")
+def state(job_id: int) -> ResponseReturnValue:
+    """How the run stands; only the time where nothing has changed since what the page has."""
+    run = wall_runs.find_open(connection(), job_id)
+    if run is None:
+        return jsonify({"ended": True, "now": None})
+    stands = at_the_wall.standing(connection(), run)
+    found = state_of(stands)
+    if request.args.get("have") == f"{found['run']}.{found['events']}.{found['plan']}":
+        return jsonify({"now": found["now"], "same": True})
+    return jsonify(found)
+
+
+@blueprint.get("/jobs/<int:job_id>/wall/held")
+def held(job_id: int) -> ResponseReturnValue:
+    """All steps with their drawings, for a page to hold."""
+    run = at_the_wall.require_run(connection(), job_id)
+    stands = at_the_wall.standing(connection(), run)
+    steps = {
+        key: render_template(
+            "wall/_step.html", board=board, job=stands.job, state=None, opened_id=job_id, painter=1, drawing="", unticked=[]
+        )
+        for key, board in boards(run.document).items()
+    }
+    return jsonify(
+        {
+            "document": document_name(run.document),
+            "steps": steps,
+            "views": dict(views(run.document)),
+            "tapes": dict(tapes(run.document)),
+            "lags": held_lags(stands),
+        }
+    )
+
+
+@blueprint.post("/jobs/<int:job_id>/wall/end")
+def end(job_id: int) -> ResponseReturnValue:
+    at_the_wall.end(connection(), at_the_wall.require_run(connection(), job_id))
+    flash("Closed. What was done is in the logbook.")
+    return redirect(url_for("wall.show", job_id=job_id), 303)
+
+
+@blueprint.post("/jobs/<int:job_id>/wall/rebase")
+def rebase(job_id: int) -> ResponseReturnValue:
+    """Go by the changed job from now on."""
+    try:
+        at_the_wall.rebase(connection(), at_the_wall.require_run(connection(), job_id))
+        flash("From now on the changed job counts. What was done stays done.")
+    except BadInput as fault:
+        flash(fault.message)
+    return redirect(url_for("wall.show", job_id=job_id), 303)
+
+
+@blueprint.get("/jobs/<int:job_id>/wall/plans")
+def plans(job_id: int) -> ResponseReturnValue:
+    """Every plan that was made on the way."""
+    opened = editing.open_job(connection(), job_id)
+    found = wall_runs.list_runs(connection(), job_id)
+    if not found:
+        raise NotFound("This job hasn't been painted yet.")
+    stands = at_the_wall.standing(connection(), found[0])
+    made = at_the_wall.plans(connection(), found[0])
+    shown = min(max(request.args.get("plan", len(made), int), 1), len(made))
+    return render_template("wall/plans.html", opened=opened, job=opened.job, stands=stands, made=made, shown=made[shown - 1])
+
+
+@blueprint.get("/due")
+def due() -> ResponseReturnValue:
+    """The strip of every page: what falls due next."""
+    return render_template("_due.html")
+
+
+@blueprint.get("/wall-worker.js")
+def worker() -> Response:
+    """The script that lets a held page load without a connection; served here, as its reach is the folder that it comes from."""
+    from flask import current_app
+
+    response = current_app.send_static_file("wall-worker.js")
+    response.headers["Cache-Control"] = "no-cache"
+    return response

@@ -1,0 +1,315 @@
+"""A job at the wall as pages show it: each task as a step with its drawing, what it takes, and what to tick off; and how it stands."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime
+from functools import lru_cache
+from typing import Any
+
+from markupsafe import Markup
+
+from dividers.core.base.identity import ById
+from dividers.core.base.quantities import run, spoken, volume
+from dividers.core.job.model import Job
+from dividers.core.order.explain import when
+from dividers.core.order.network import Task
+from dividers.core.order.round_choices import RoundChoice
+from dividers.core.output.scene import View
+from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.plan.plan_document import sides_in_words
+from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, SKIPPED
+from dividers.core.wall.steps import Step, Tick, cautions_of, step_of
+from dividers.core.wall.timers import short
+from dividers.core.wall.waits import waits_of
+from dividers.services.stations import pictures
+from dividers.services.wall import at_the_wall
+from dividers.services.wall.at_the_wall import Standing
+from dividers.web.stations.mark_list import tape_picture
+from dividers.web.stations.strip_list import write_cut
+
+MOST_TAPES = 1200  # so many marks of a job have their piece of tape measure drawn
+PULL_WAYS = {
+    "left": "pull slowly to the left, away from the paint",
+    "right": "pull slowly to the right, away from the paint",
+    "above": "pull slowly upwards, away from the paint",
+    "below": "pull slowly downwards, away from the paint",
+}
+STATES = {OPEN: "open", RUNNING: "running", BEGUN: "begun", DONE: "done", SKIPPED: "skipped"}
+
+
+@dataclass(frozen=True)
+class TickRow:
+    """One thing to tick off: what to do in large type, more of it in small, and which drawn piece of tape measure goes with it."""
+
+    item: str
+    keys: str
+    number: str
+    words: str
+    detail: str
+    tape: str
+
+
+@dataclass(frozen=True)
+class StepBoard:
+    """A step as the template shows it. `cover` is the task whose strips must be on before it, `needs` which of them."""
+
+    key: str
+    kind: str
+    piece: str
+    piece_key: str
+    title: str
+    minutes: str
+    view: str
+    cells: str
+    rows: tuple[TickRow, ...]
+    ways: tuple[str, ...]
+    takes: tuple[tuple[str, str], ...]  # a colour's hex or "", and words
+    cautions: tuple[str, ...]
+    cover: str
+    needs: str
+    school: str
+
+
+@lru_cache(maxsize=4)
+def boards(document: str) -> Mapping[str, StepBoard]:
+    """Every step of a document's job, by key of the task."""
+    plan, work = at_the_wall.planned_work(document)
+    pieces = {piece.piece.key: piece for piece in plan.pieces}
+    drawn = 0
+    warned: set[tuple[str, str]] = set()
+    found: dict[str, StepBoard] = {}
+    for task in work.tasks:
+        piece = pieces[task.key.split("/")[0]]
+        choices = work.choices.get(task.piece, ())
+        step = step_of(piece, task, choices)
+        drawn += len(step.ticks) if task.kind == "mark" else 0
+        cautions = tuple(each for each in cautions_of(piece, task) if (piece.piece.key, each) not in warned)
+        warned |= {(piece.piece.key, each) for each in cautions}
+        found[task.key] = _board(plan, piece, task, step, choices, cautions, drawn <= MOST_TAPES)
+    tapes = {(b.piece_key, t.number): t.key for t in work.tasks if t.kind == "tape" for b in [found[t.key]]}
+    for task in work.tasks:
+        if task.kind == "coat":
+            found[task.key] = replace(found[task.key], cover=tapes.get((found[task.key].piece_key, task.number), ""))
+    return found
+
+
+def _board(
+    plan: Plan, piece: PiecePlan, task: Task, step: Step, choices: Sequence[RoundChoice], cautions: tuple[str, ...], drawn: bool
+) -> StepBoard:
+    job = plan.job
+    several = len(piece.piece.surface.panels) > 1
+    rows = tuple(
+        _mark_row(piece, job, tick, several, drawn) if task.kind == "mark" else _strip_row(piece, job, task, tick, several)
+        for tick in step.ticks
+    )
+    return StepBoard(
+        key=task.key,
+        kind=task.kind,
+        piece=task.piece,
+        piece_key=piece.piece.key,
+        title=task.words,
+        minutes=spoken(task.minutes),
+        view=f"{piece.piece.key}.{step.view}",
+        cells=" ".join(step.cells),
+        rows=rows,
+        ways=step.ways,
+        takes=tuple(_takes(job, piece, task, choices)),
+        cautions=cautions,
+        cover="",
+        needs=" ".join(step.needs),
+        school=choices[task.number - 1].window.school if task.number and task.kind == "pull" else "",
+    )
+
+
+def _mark_row(piece: PiecePlan, job: Job, tick: Tick, several: bool, drawn: bool) -> TickRow:
+    mark = piece.marks[tick.place[0]]
+    where = f"{mark.panel}, {mark.line}" if several else mark.line
+    detail = "; ".join(filter(None, (f"{where}, from {mark.datum}", mark.what, mark.side, _of_copy(piece, tick))))
+    many = len(tick.keys) - 1
+    words = mark.reading.text + (f" and {many} more" if many else "")
+    tape = mark.reading.text if drawn else ""
+    return TickRow(tick.item, " ".join(tick.keys), tick.keys[0][1:], words, detail, tape)
+
+
+def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool) -> TickRow:
+    sheet, index = tick.place
+    strips = piece.taping.chosen.passes[(task.number or 1) - 1].strips[sheet]
+    side = _sides(piece, task.number or 1)[sheet][index]
+    panel = f"{piece.layouts[sheet].sheet.placed[int(strips.panel[index])].panel.name}: " if several else ""
+    length = write_cut(float(strips.lengths[index]), job.units)
+    many = len(tick.keys) - 1
+    if task.kind == "tape":
+        edge = ", outer edge" if strips.perimeter[index] else ""
+        under = ", over what is crossed" if len(strips.after[index]) else ""
+        detail = "; ".join(filter(None, (f"cut {length}{edge}{under}", _of_copy(piece, tick))))
+    else:
+        away = PULL_WAYS.get(side.split(" ")[0], "")
+        detail = "; ".join(filter(None, (away, f"{length} long", _of_copy(piece, tick))))
+    return TickRow(
+        tick.item,
+        " ".join(tick.keys),
+        tick.keys[0][1:],
+        panel + side + (f" and {many} more" if many else ""),
+        detail,
+        "",
+    )
+
+
+@lru_cache(maxsize=4)
+def tapes(document: str) -> Mapping[str, Markup]:
+    """The drawn pieces of tape measure of a document's marks, by reading."""
+    wanted = {row.tape for board in boards(document).values() for row in board.rows if row.tape}
+    plan = at_the_wall.planned_work(document)[0]
+    return {
+        mark.reading.text: tape_picture(mark, plan.job.graduation)
+        for piece in plan.pieces
+        for mark in piece.marks
+        if mark.reading.text in wanted
+    }
+
+
+@lru_cache(maxsize=64)
+def _sides_of(piece: ById[PiecePlan], number: int) -> list[Any]:
+    passes = piece.value.taping.chosen.passes
+    return [
+        sides_in_words(strips, layout.sheet)
+        for strips, layout in zip(passes[number - 1].strips, piece.value.layouts, strict=True)
+    ]
+
+
+def _sides(piece: PiecePlan, number: int) -> list[Any]:
+    return _sides_of(ById(piece), number)
+
+
+def _of_copy(piece: PiecePlan, tick: Tick) -> str:
+    return f"{tick.copy} of {piece.piece.copies} alike" if piece.piece.copies > 1 else ""
+
+
+def _takes(job: Job, piece: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Iterable[tuple[str, str]]:
+    """What a step takes along."""
+    method = piece.piece.method
+    if task.kind in ("coat", "base") and task.color:
+        colour = job.palette[task.color]
+        paint = method.paint.get(task.color)
+        area = _area(piece, task, choices)
+        spread = float(paint.spread_m2_l) if paint else 0.0
+        amount = f", {volume(area / spread, job.units)} for this coat" if spread else ""
+        yield colour.hex, f"{colour.name}{f' ({paint.key})' if paint else ''}{amount}"
+    elif task.kind == "tape" and task.number:
+        length = sum(float(s.lengths.sum()) for s in piece.taping.chosen.passes[task.number - 1].strips) / 1000
+        yield "", f"{method.tape.key}, {run(length * piece.piece.copies, job.units)}"
+    elif task.kind == "seal" and task.number:
+        yield "", choices[task.number - 1].seal.method.replace("-", " ")
+    elif task.kind == "touch-up":
+        for color in dict.fromkeys([piece.piece.base, *(c for choice in choices for c in choice.colors)]):
+            yield job.palette[color].hex, job.palette[color].name
+
+
+def _area(piece: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> float:
+    """The area in m² that a coat covers."""
+    if task.kind == "base" or not task.number:
+        return sum(float(layout.cells.areas().sum()) for layout in piece.layouts) / 1e6 * piece.piece.copies
+    choice = choices[task.number - 1]
+    bands = choice.batches[task.batch - 1] if task.batch else range(len(choice.bands))
+    return sum(choice.bands[band].area_m2.get(str(task.color), 0.0) for band in bands)
+
+
+@lru_cache(maxsize=4)
+def views(document: str) -> Mapping[str, Markup]:
+    """The drawings that the steps of a document's job show, by name."""
+    found: dict[str, Markup] = {}
+    for board in boards(document).values():
+        if board.view not in found:
+            piece, which = board.view.rsplit(".", 1)
+            view = View(marks=True) if which == "marks" else View() if which == "paint" else View(strips_of=int(which))
+            found[board.view] = Markup(pictures.drawing(document, piece, view))
+    return found
+
+
+def state_of(stands: Standing) -> dict[str, Any]:
+    """How a run stands, as the page's script reads it. Moments in ms of the epoch."""
+    ground, facts, plan = stands.ground, stands.facts, stands.in_force
+    ticks: dict[str, list[str]] = {}
+    for task, item in sorted(facts.ticks):
+        ticks.setdefault(task, []).append(item)
+    waits = waits_of(ground, facts)
+    numbers = {task.key: n for n, task in enumerate(stands.tasks)}
+
+    def written(task: Task) -> dict[str, Any]:
+        fact = facts.of(task.key)
+        wait = waits.get(numbers[task.key])
+        start = plan.starts.get(task.key)
+        return {
+            "state": STATES[fact.state],
+            "started": _ms(fact.started),
+            "ended": _ms(fact.ended),
+            "planned": _ms(ground.moment(start)) if start is not None else None,
+            "painter": fact.painter or plan.hands.get(task.key, 1),
+            "reason": fact.reason,
+            "last": fact.last,
+            "ready": _ms(ground.moment(wait.ready)) if wait and wait.ready_why and not wait.blocked else None,
+            "why": wait.ready_why if wait and not wait.blocked else "",
+            "by": _ms(ground.moment(wait.by)) if wait and wait.by is not None else None,
+            "first": _first_said(stands, wait.blocked) if wait else "",
+        }
+
+    return {
+        "now": _ms(stands.now),
+        "run": stands.run.id,
+        "ended": bool(stands.run.ended_at),
+        "document": document_name(stands.run.document),
+        "events": len(stands.events),
+        "plan": plan.number,
+        "said": plan.said if plan.number > 1 else "",
+        "finish": when(ground.moment(plan.finish)) if plan.starts else "",
+        "possible": plan.possible,
+        "order": [task.key for task in stands.in_turn],
+        "tasks": {task.key: written(task) for task in stands.tasks},
+        "ticks": ticks,
+        "timers": [
+            {"kind": t.kind, "task": t.task, "at": _ms(ground.moment(t.at)), "words": t.words, "why": t.why}
+            for t in stands.timers
+        ],
+        "missed": {missed.task: missed.advice for missed in plan.missed},
+        "air": air_said(stands),
+        "painters": stands.job.crew.painters,
+        "refused": dict(facts.refused),
+    }
+
+
+def _first_said(stands: Standing, blocked: Sequence[int]) -> str:
+    """What must be done first."""
+    if not blocked:
+        return ""
+    task = stands.tasks[blocked[0]]
+    more = f" and {len(blocked) - 1} more" if len(blocked) > 1 else ""
+    return f"{short(task)}{more}"
+
+
+def air_said(stands: Standing) -> str:
+    """The air that waits are counted with."""
+    if stands.facts.airs:
+        at, temperature, humidity = stands.facts.airs[-1]
+        return f"{temperature:g} °C, {humidity:g} % at {at:%H:%M}"
+    climate = stands.job.climate
+    return f"{float(climate.temperature_c):g} °C, {float(climate.humidity_percent):g} % as planned"
+
+
+def document_name(document: str) -> str:
+    """A short name that changes with a document."""
+    import hashlib
+
+    return hashlib.sha256(document.encode()).hexdigest()[:16]
+
+
+def _ms(on_site: datetime | None) -> int | None:
+    return round(on_site.astimezone().timestamp() * 1000) if on_site else None
+
+
+def held_lags(stands: Standing) -> list[list[Any]]:
+    """The waits between tasks, for a page without a connection to reckon with: first, then, least, most, of, to, why."""
+    keys = [task.key for task in stands.tasks]
+    return [
+        [keys[lag.first], keys[lag.then], lag.least, lag.most, lag.of, lag.to, lag.why]
+        for lag in stands.ground.works[-1][1].lags
+    ]
