@@ -37,7 +37,7 @@ class Painter:
         self.done, self.skipped, self.unsent, self.count = {}, {}, [], 0
         self.checks = []
 
-    def tell(self, kind, task="", **body):
+    def record(self, kind, task="", **body):
         """Put something into the phone's queue; most times it is sent at once, at times twice, at times later with the rest."""
         self.count += 1
         event = {"kind": kind, "task": task, "uid": f"phone-{self.count}", "at": self.time.at.isoformat(), "body": body}
@@ -46,31 +46,31 @@ class Painter:
             return None  # no connection
         queue = list(self.unsent)
         if self.dice.random() < self.trouble / 3:
-            at_the_wall.tell(self.connection, self.run, queue)  # the answer gets lost: all of it is sent again
+            at_the_wall.record(self.connection, self.run, queue)  # the answer gets lost: all of it is sent again
         self.unsent.clear()
-        return at_the_wall.tell(self.connection, self.run, queue)
+        return at_the_wall.record(self.connection, self.run, queue)
 
-    def stands(self):
+    def progress(self):
         run = wall_runs.find_run(self.connection, self.run.id)
-        found = at_the_wall.tell(self.connection, run, self.unsent)
+        found = at_the_wall.record(self.connection, run, self.unsent)
         self.unsent.clear()
         return found
 
-    def next_task(self, stands):
+    def next_task(self, progress):
         """The plan's next open task that may be begun, and from when."""
-        return min(stands.in_force.starts.items(), key=lambda pair: (pair[1], pair[0]), default=(None, 0))
+        return min(progress.in_force.starts.items(), key=lambda pair: (pair[1], pair[0]), default=(None, 0))
 
     def work(self, most=200):
         """Until nothing is left; calls every check after every new plan."""
         for _ in range(most):
-            stands = self.stands()
+            progress = self.progress()
             for check in self.checks:
-                check(stands)
-            key, start = self.next_task(stands)
+                check(progress)
+            key, start = self.next_task(progress)
             if key is None:
-                return stands
-            self._wait_until(stands.ground.moment(start))
-            self._do(stands, key)
+                return progress
+            self._wait_until(progress.live.moment(start))
+            self._do(progress, key)
         raise AssertionError("the day never ends")
 
     def _wait_until(self, moment):
@@ -78,15 +78,15 @@ class Painter:
         moment = moment.replace(tzinfo=UTC) + timedelta(minutes=late)
         self.time.at = max(self.time.at, moment)
 
-    def _do(self, stands, key):
-        task = stands.task(key)
+    def _do(self, progress, key):
+        task = progress.task(key)
         if task.kind in ("coat", "seal") and self.dice.random() < self.trouble / 8:
-            self.tell("skip", key, reason="covers well enough")
+            self.record("skip", key, reason="covers well enough")
             self.skipped[key] = self.time.at
             return
         begun = self.time.at
-        if stands.facts.of(key).state == "open" and self.dice.random() < 0.9:
-            self.tell("start", key)
+        if progress.facts.of(key).state == "open" and self.dice.random() < 0.9:
+            self.record("start", key)
             told = True
         else:
             told = False
@@ -94,13 +94,13 @@ class Painter:
         pace = self.dice.uniform(0.7, 1.0 + self.trouble)
         self.time.on(max(left * pace, 0.5))
         if self.dice.random() < self.trouble / 5:
-            self.tell("done", key)
-            self.tell("undo", of=f"phone-{self.count}")
+            self.record("done", key)
+            self.record("undo", of=f"phone-{self.count}")
             self.time.on(1)
-        self.tell("done", key)
+        self.record("done", key)
         self.done[key] = (begun if told else None, self.time.at)
         if self.dice.random() < self.trouble / 6:
-            self.tell("air", temperature=self.dice.choice([14, 19, 23, 28]), humidity=self.dice.choice([40, 55, 70]))
+            self.record("air", temperature=self.dice.choice([14, 19, 23, 28]), humidity=self.dice.choice([40, 55, 70]))
 
 
 MORNING = datetime(2026, 10, 13, 8, 0, tzinfo=UTC)

@@ -18,7 +18,7 @@ def test_plan_prints_the_plan(tmp_path, capsys):
     file.write_text(json.dumps(wall(piece={"mood": "odd"})))
     assert main(["plan", str(file)]) == 0
     said = capsys.readouterr()
-    assert json.loads(said.out)["format"] == "dividers-plan/1"
+    assert json.loads(said.out)["format"] == "dividers-plan/2"
     assert "mood" in said.err
 
 

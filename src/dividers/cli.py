@@ -87,23 +87,23 @@ def _plan(options: argparse.Namespace) -> int:
     for warning in job.warnings:
         print(f"note: {warning}", file=sys.stderr)
     plan = plan_job(job)
-    sys.stdout.write(plan_text(plan, _ordered(plan, options.schedule)))
+    sys.stdout.write(plan_text(plan, _scheduled(plan, options.schedule)))
     return 0
 
 
-def _ordered(plan: "Plan", scheduled: bool) -> dict[str, object]:
+def _scheduled(plan: "Plan", scheduled: bool) -> dict[str, object]:
     """The pieces with their forecasts, and the schedule where it is asked for."""
-    from dividers.core.order.schedule import order_of, start_of
+    from dividers.core.order.schedule import schedule_of, start_of
     from dividers.core.order.schedule_document import forecast_document, schedule_document
     from dividers.core.order.tasks import work_of
     from dividers.core.plan.plan_document import plan_document
 
-    order = order_of(plan) if scheduled else None
-    choices = order.work.choices if order else work_of(plan, start_of(plan.job)).choices
+    schedule = schedule_of(plan) if scheduled else None
+    choices = schedule.work.choices if schedule else work_of(plan, start_of(plan.job)).choices
     pieces = plan_document(plan)["pieces"]
     for piece in pieces:
         piece["forecast"] = forecast_document(choices.get(piece["name"], ()))
-    return {"pieces": pieces} | ({"schedule": schedule_document(order)} if order else {})
+    return {"pieces": pieces} | ({"schedule": schedule_document(schedule)} if schedule else {})
 
 
 def _export(options: argparse.Namespace) -> int:

@@ -58,7 +58,7 @@ def whole(job):
             piece.checks,
             piece.paints,
             piece.tape,
-            piece.taping.chosen.passes[0].strips,
+            piece.taping.chosen.rounds[0].strips,
             piece.warnings,
             piece.facts,
         )
@@ -81,7 +81,7 @@ def chequers(columns, rows, tape):
     dark = shapely.box(x * INCH, y * INCH, (x + 1) * INCH, (y + 1) * INCH)[(x + y) % 2 == 0]
     union, _ = least(lambda: shapely.union_all(dark), times) if columns * rows < 50_000 else (math.nan, None)
     text, _ = least(lambda: plan_text(made), 1)
-    return plan, text, union, len(made.pieces[0].taping.chosen.passes)
+    return plan, text, union, len(made.pieces[0].taping.chosen.rounds)
 
 
 def main():

@@ -8,7 +8,7 @@ from playwright.sync_api import expect
 
 from dividers.services.stations import scheduling
 
-ORDER = "/jobs/1/booth-front/order"
+ORDER = "/jobs/1/booth-front/schedule"
 
 
 @pytest.fixture(autouse=True)
@@ -63,7 +63,7 @@ def test_the_calendar_and_the_day_list_are_saved(sheet, address):
 
 
 def test_the_cupboard_measures_mixes_and_gives_to_a_job(sheet, address):
-    sheet.goto(f"{address}/cupboard")
+    sheet.goto(f"{address}/supplies")
     assert violations(sheet) == []
     sheet.get_by_label("All of them measure").fill("9 1/4 in")
     sheet.get_by_role("button", name="Divide").click()

@@ -65,13 +65,13 @@ def test_switching_between_count_and_widths(sheet, address):
 @pytest.mark.parametrize(
     ("station", "field", "typed", "says"),
     [
-        ("survey", "surface-panels-0-width", "5 apples", "isn't a length"),
-        ("survey", "surface-panels-0-width", "-3", "has a sign"),
-        ("survey", "surface-panels-0-width", "0", "too small"),
-        ("survey", "surface-panels-0-height", "1/0", "divides by zero"),
-        ("survey", "surface-panels-0-height", "1000000000", "more than"),
-        ("survey", "surface-panels-0-margin-bottom", "90", "the margins"),
-        ("survey", "surface-panels-0-openings-0-left", "90", "beyond the panel"),
+        ("measure", "surface-panels-0-width", "5 apples", "isn't a length"),
+        ("measure", "surface-panels-0-width", "-3", "has a sign"),
+        ("measure", "surface-panels-0-width", "0", "too small"),
+        ("measure", "surface-panels-0-height", "1/0", "divides by zero"),
+        ("measure", "surface-panels-0-height", "1000000000", "more than"),
+        ("measure", "surface-panels-0-margin-bottom", "90", "the margins"),
+        ("measure", "surface-panels-0-openings-0-left", "90", "beyond the panel"),
         ("pattern", "pattern-count", "10000", "1 to 1000"),
         ("pattern", "pattern-count", "", "isn't a whole number"),
         ("pattern", "pattern-direction", "sideways", "isn't a direction"),
@@ -142,7 +142,7 @@ def test_lists_and_drawing_light_each_other_up(sheet, address):
 
 
 def test_units_switch_without_moving_anything(sheet, address):
-    sheet.goto(f"{address}{BOOTH}/survey")
+    sheet.goto(f"{address}{BOOTH}/measure")
     sheet.get_by_role("button", name="mm", exact=True).click()
     expect(sheet.locator("#f-surface-panels-0-width")).to_have_value("2197.1")
     sheet.get_by_role("button", name="in", exact=True).click()
@@ -152,7 +152,7 @@ def test_units_switch_without_moving_anything(sheet, address):
 
 
 def test_pieces_are_added_copied_moved_and_deleted(sheet, address):
-    sheet.goto(f"{address}{BOOTH}/survey")
+    sheet.goto(f"{address}{BOOTH}/measure")
     names = sheet.locator(".pieces ol span")
     sheet.get_by_text("Change pieces").click()
     before = names.all_text_contents()
@@ -170,7 +170,7 @@ def test_pieces_are_added_copied_moved_and_deleted(sheet, address):
 
 
 def test_openings_come_and_go(sheet, address):
-    sheet.goto(f"{address}{BOOTH}/survey")
+    sheet.goto(f"{address}{BOOTH}/measure")
     expect(sheet.locator("#drawing .opening")).to_have_count(1)
     sheet.get_by_role("button", name="Add a door or window").click()
     expect(sheet.locator("#drawing .opening")).to_have_count(2)
@@ -207,7 +207,7 @@ def test_the_mark_sheet_prints_without_its_buttons(sheet, address):
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-@pytest.mark.parametrize("place", ["survey", "pattern", "marks", "tape", "materials", "mark-sheet", "shelf", "nowhere"])
+@pytest.mark.parametrize("place", ["measure", "pattern", "marks", "tape", "materials", "mark-sheet", "shelf", "nowhere"])
 def test_pages_are_accessible(page, address, place, scheme):
     page.emulate_media(color_scheme=scheme)
     page.goto(f"{address}/jobs" if place == "shelf" else f"{address}{BOOTH}/{place}")
@@ -276,7 +276,7 @@ def test_marks_are_ticked_off(sheet, address):
 
 
 def test_a_panel_is_added_over_a_fold_and_its_strips_say_so(sheet, address):
-    sheet.goto(f"{address}/jobs/1/backdrop/survey")
+    sheet.goto(f"{address}/jobs/1/backdrop/measure")
     sheet.get_by_role("button", name="Add a panel").click()
     expect(sheet.locator("#drawing .fold")).to_have_count(2)
     sheet.goto(f"{address}/jobs/1/backdrop/tape")

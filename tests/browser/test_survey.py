@@ -20,7 +20,7 @@ def add(page, what, length, at=""):
 
 
 def test_a_crooked_wall_is_measured_with_a_mistake_that_is_found_and_mended(sheet, address):
-    sheet.goto(f"{address}{BOOTH}/survey")
+    sheet.goto(f"{address}{BOOTH}/measure")
     for what, length, at in (
         ("width", "86 1/2", "1"),
         ("width", "86 7/8", "36"),
@@ -45,7 +45,7 @@ def test_a_crooked_wall_is_measured_with_a_mistake_that_is_found_and_mended(shee
     assert violations(sheet) == []
     sheet.goto(f"{address}{BOOTH}/marks")
     square = sheet.locator("tr[data-link^='m'] .reading").all_inner_texts()
-    sheet.goto(f"{address}{BOOTH}/survey")
+    sheet.goto(f"{address}{BOOTH}/measure")
     sheet.locator(".way").get_by_role("button", name="Follow the outline").click()
     expect(sheet.locator(".way.in-use h4")).to_have_text("Follow the outline")
     sheet.goto(f"{address}{BOOTH}/marks")
@@ -56,7 +56,7 @@ def test_a_crooked_wall_is_measured_with_a_mistake_that_is_found_and_mended(shee
 
 def test_a_reading_is_set_aside_and_used_again(sheet, address):
     """The button that was pressed has the focus, and still says what it does now."""
-    sheet.goto(f"{address}{FOYER}/survey")
+    sheet.goto(f"{address}{FOYER}/measure")
     add(sheet, "right-out", "11/16", "93")
     button = sheet.locator("tr[data-link='r-widths.0']").get_by_role("button").first
     for words in ("Set aside", "Use again", "Set aside"):
@@ -65,7 +65,7 @@ def test_a_reading_is_set_aside_and_used_again(sheet, address):
 
 
 def test_a_reading_that_cannot_be_is_told_at_its_field_and_kept(sheet, address):
-    sheet.goto(f"{address}{FOYER}/survey")
+    sheet.goto(f"{address}{FOYER}/measure")
     sheet.get_by_label("Measured", exact=True).select_option("height")
     sheet.get_by_label("It reads").fill("9.3")
     sheet.get_by_role("button", name="Add reading").click()
@@ -83,7 +83,7 @@ def test_a_reading_that_cannot_be_is_told_at_its_field_and_kept(sheet, address):
 
 
 def test_readings_go_out_as_a_table_and_come_in_again(sheet, address):
-    sheet.goto(f"{address}{FOYER}/survey")
+    sheet.goto(f"{address}{FOYER}/measure")
     with sheet.expect_download() as download:
         sheet.get_by_role("link", name="Save as CSV").click()
     text = download.value.path().read_text(encoding="utf-8-sig")

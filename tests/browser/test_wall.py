@@ -12,7 +12,7 @@ from server import serving
 
 from dividers.services import clock
 from dividers.services.jobs.demo import demo_document
-from dividers.services.jobs.job_list import put_on_shelf
+from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
 
 PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True}
@@ -47,7 +47,7 @@ def folder(tmp_path, time):
     document["pieces"][0]["method"]["coats"] = {"night": 1, "brass": 1}
     document["crew"] = {"painters": 2, "days": ["mon", "tue", "wed", "thu", "fri", "sat", "sun"], "hours": [["06:00", "22:00"]]}
     connection = open_data(tmp_path)
-    settled(connection, put_on_shelf(connection, document, "a trunk"))
+    settled(connection, add_job(connection, document, "a trunk"))
     connection.close()
     return tmp_path
 

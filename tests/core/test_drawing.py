@@ -100,7 +100,7 @@ def test_a_cut_has_room_for_a_tab_and_is_easy_to_measure():
 
 def test_the_cutting_list_counts_every_strip():
     _, plan = planned(kind="diamonds", columns=4, rows=3, colors=["ink", None])
-    each = plan.taping.chosen.passes[0]
+    each = plan.taping.chosen.rounds[0]
     cuts = cutting_list(each, "in")
     assert sum(cut.many for cut in cuts) == sum(len(strips) for strips in each.strips)
     assert [cut.length_mm for cut in cuts] == sorted((cut.length_mm for cut in cuts), reverse=True)
@@ -108,7 +108,7 @@ def test_the_cutting_list_counts_every_strip():
 
 def test_a_section_shows_paint_on_one_side_or_on_both():
     job, plan = planned(kind="chevron", columns=4, rise="10", band="20", reserve="1", colors=["ink", "madder"])
-    strips = plan.taping.chosen.passes[0].strips[0]
+    strips = plan.taping.chosen.rounds[0].strips[0]
     reserve, outer = int(np.flatnonzero(strips.reserve)[0]), int(np.flatnonzero(strips.perimeter)[0])
     both, one = (section_of(plan, job.palette, 1, 0, strip) for strip in (reserve, outer))
     assert (both.both_sides, both.below.key, one.both_sides, one.perimeter) == (True, "cream", False, True)
@@ -120,7 +120,7 @@ def test_a_section_shows_paint_on_one_side_or_on_both():
 def test_a_section_shows_the_paint_that_comes_beside_its_own_strip():
     """Two colours in one round: each strip has that of the stripe it borders on."""
     job, plan = planned(kind="stripes", count=8, colors=["ink", None, "madder", None])
-    [each] = plan.taping.chosen.passes
+    [each] = plan.taping.chosen.rounds
     strips, layout = each.strips[0], plan.layouts[0]
     seen = set()
     for strip in range(len(strips)):

@@ -41,7 +41,7 @@ def test_a_stripe_runs_over_the_fold_untaped_there():
     assert layout.panels.tolist() == [0, 0, 0, 1, 1]
     assert [layout.color(cell) for cell in range(5)] == ["ink", None, "ink", "ink", None]
     [document] = plan_document(plan)["pieces"]
-    assert not any(s["panel"] == "side" and s["line"][0][0] == s["line"][1][0] == 0 for s in document["passes"][0]["strips"])
+    assert not any(s["panel"] == "side" and s["line"][0][0] == s["line"][1][0] == 0 for s in document["rounds"][0]["strips"])
     assert {m["panel"] for m in document["marks"]} == {"front", "side"}
     side = [m["reading"] for m in document["marks"] if m["panel"] == "side" and m["line"] == "top edge"]
     assert side == ["15 in"]
@@ -49,7 +49,7 @@ def test_a_stripe_runs_over_the_fold_untaped_there():
 
 def test_strips_that_cross_a_fold_say_how():
     plan = folded(["front", "right", "side", "left"], kind="stripes", direction="horizontal", count=4, colors=["ink", None])
-    strips = [s for each in plan_document(plan)["pieces"][0]["passes"] for s in each["strips"]]
+    strips = [s for each in plan_document(plan)["pieces"][0]["rounds"] for s in each["strips"]]
     crossing = [s for s in strips if "goes_on" in s]
     assert crossing
     assert {s["at_fold"] for s in crossing} == {"crease"}
@@ -60,7 +60,7 @@ def test_strips_that_cross_a_fold_say_how():
     slanting = folded(["front", "right", "side", "left"], kind="stripes", direction=30, count=6, colors=["ink", None])
     cut = {
         s.get("at_fold")
-        for each in plan_document(slanting)["pieces"][0]["passes"]
+        for each in plan_document(slanting)["pieces"][0]["rounds"]
         for s in each["strips"]
         if s["kind"] == "edge"
     }
@@ -72,7 +72,7 @@ def test_a_strip_cut_at_a_fold_ends_on_it_at_the_fold_s_angle():
     pattern = {"kind": "stripes", "direction": 30, "count": 6, "colors": ["ink", None]}
     strips = [
         s
-        for each in plan_document(folded(["front", "right", "side", "left"], **pattern))["pieces"][0]["passes"]
+        for each in plan_document(folded(["front", "right", "side", "left"], **pattern))["pieces"][0]["rounds"]
         for s in each["strips"]
     ]
     by_id = {s["id"]: s for s in strips}

@@ -96,7 +96,7 @@ def test_every_pattern_starts_soundly_on_any_panel(pattern, units, width, height
     document, ground = started(pattern, units, width, height)
     plan = plan_job(read_job(document)).pieces[0]
     assert plan.layouts[0].painted.any()
-    assert plan.taping.chosen.passes
+    assert plan.taping.chosen.rounds
     for members in pattern.groups().values():
         for one in members:
             chosen = {

@@ -7,7 +7,7 @@ import pytest
 
 from dividers.core.cells.layout import Layout, widths_of
 from dividers.core.geometry.ledger import NOTHING, borders_of
-from dividers.core.geometry.overlaps import Crowd, overlapping
+from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import from_rings
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.model import Piece
@@ -91,9 +91,9 @@ def test_the_outside_of_every_partition_adds_up_to_its_perimeter():
 def test_chequers_take_two_rounds_of_long_strips_or_one_of_pieces():
     taping = taping_of(chequers(4))
     strips, pieces = taping.options
-    assert [len(option.passes) for option in (strips, pieces)] == [2, 1]
-    assert [int(each.painted[0].sum()) for each in strips.passes] == [4, 4]
-    longest = max(float(s.lengths.max()) for each in strips.passes for s in each.strips)
+    assert [len(option.rounds) for option in (strips, pieces)] == [2, 1]
+    assert [int(each.painted[0].sum()) for each in strips.rounds] == [4, 4]
+    longest = max(float(s.lengths.max()) for each in strips.rounds for s in each.strips)
     assert longest > 250
     assert strips.strip_count < pieces.strip_count
 
@@ -104,7 +104,7 @@ def test_diamonds_that_touch_at_their_points_take_two_rounds():
     between = [[(200, 100), (300, 200), (200, 300), (100, 200)]]
     layout = layout_of(rings + between, [True] * 4 + [False])
     strips, pieces = taping_of(layout).options
-    assert (len(strips.passes), len(pieces.passes)) == (2, 1)
+    assert (len(strips.rounds), len(pieces.rounds)) == (2, 1)
 
 
 def test_a_strip_between_slanting_neighbours_is_cut_at_an_angle():
@@ -114,15 +114,15 @@ def test_a_strip_between_slanting_neighbours_is_cut_at_an_angle():
     strips = strips_of(layout, [True, True])
     inner = ~strips.perimeter | (strips.lengths > 0)
     assert inner.any()
-    assert not len(overlapping(Crowd(strips.shapes), layout.crowd)[0])
+    assert not len(overlapping(ShapeIndex(strips.shapes), layout.shape_index)[0])
 
 
 def test_tape_wider_than_the_gap_takes_another_round_and_says_the_widest_that_would_do():
     layout = layout_of([box(0, 0, 180, 400), box(180, 0, 200, 400), box(200, 0, 400, 400)], [True, False, True])
     taping = taping_of(layout, "strips")
-    assert len(taping.chosen.passes) == 2
+    assert len(taping.chosen.rounds) == 2
     assert taping.chosen.tight.gap_mm == pytest.approx(20)
-    pieces = taping_of(layout, "pieces").chosen.passes[0].strips[0]
+    pieces = taping_of(layout, "pieces").chosen.rounds[0].strips[0]
     assert np.nanmin(pieces.slit_mm) == pytest.approx(20)
 
 

@@ -30,7 +30,7 @@ def test_five_stripes_by_2_in_spacer_tape_take_10_in():
     plan = planned({"width": "10"}, kind="stripes", spacer=True)
     assert widths(plan) == [2.0] * 5
     assert plan.layouts[0].painted.tolist() == [True, False, True, False, True]
-    inner = plan.taping.chosen.passes[0].strips[0]
+    inner = plan.taping.chosen.rounds[0].strips[0]
     assert (~inner.perimeter).sum() == 2  # one strip of tape for each gap, serving both its lines
     assert inner.twin.sum() == 2
 
@@ -92,7 +92,7 @@ def test_uneven_bricks_stray_with_their_seed_and_no_further():
 def test_brick_joints_are_reserve_tape_level_ones_first():
     plan = planned(kind="brick", course="12", length="30", joint="1/4")
     assert plan.taping.chosen.taping == "reserve"
-    [strips] = plan.taping.chosen.passes[0].strips
+    [strips] = plan.taping.chosen.rounds[0].strips
     reserved = np.flatnonzero(strips.reserve)
     level = [bool(abs(strips.end[k][1] - strips.start[k][1]) < 1e-6) for k in reserved]
     assert level == sorted(level, reverse=True)
@@ -189,9 +189,9 @@ def test_glazes_cross_in_two_layers():
     )
     layout = plan.layouts[0]
     assert (layout.under >= 0).sum() == 9
-    passes = plan.taping.chosen.passes
-    assert [each.colors for each in passes] == [("ink",), ("madder",)]
-    assert [int(each.painted[0].sum()) for each in passes] == [15, 15]
+    rounds = plan.taping.chosen.rounds
+    assert [each.colors for each in rounds] == [("ink",), ("madder",)]
+    assert [int(each.painted[0].sum()) for each in rounds] == [15, 15]
     areas = {need.color: need.area_m2 for need in plan.paints if not need.is_base}
     assert areas["ink"] == areas["madder"] == pytest.approx(3 * 10 * 50 * INCH**2 / 1e6)
 
@@ -211,10 +211,10 @@ def test_a_border_grows_until_whole_repeats_fit():
 
 
 def test_studs_are_marked_on_the_points():
-    plan = planned({"width": "40", "height": "20"}, kind="diamonds", columns=2, rows=1, studs="points")
+    plan = planned({"width": "40", "height": "20"}, kind="diamonds", columns=2, rows=1, dots="points")
     marked = {(round(mark.x / INCH, 6), round(mark.y / INCH, 6)) for mark in plan.marks}
-    assert {(round(s.point[0] / INCH, 6), round(s.point[1] / INCH, 6)) for s in plan.layouts[0].tiles.studs} <= marked
-    assert {(s.point[0] / INCH, s.point[1] / INCH) for s in plan.layouts[0].tiles.studs} == {
+    assert {(round(s.point[0] / INCH, 6), round(s.point[1] / INCH, 6)) for s in plan.layouts[0].tiles.dots} <= marked
+    assert {(s.point[0] / INCH, s.point[1] / INCH) for s in plan.layouts[0].tiles.dots} == {
         (10.0, 0.0), (30.0, 0.0), (10.0, 20.0), (30.0, 20.0), (0.0, 10.0), (20.0, 10.0), (40.0, 10.0),
     }  # fmt: skip
 
@@ -233,14 +233,14 @@ def test_dark_paint_is_kept_off_what_is_painted_light_later(way):
     turned = planned(
         kind="checker", columns=4, rows=2, colors=["ink", "madder"], method={"taping": way, "order": ["ink", "madder"]}
     )
-    assert next(each.colors for each in usual.taping.chosen.passes) == ("madder",)
-    assert next(each.colors for each in turned.taping.chosen.passes) == ("ink",)
-    inner = [sum(int((~s.perimeter).sum()) for s in plan.taping.chosen.passes[0].strips) for plan in (usual, turned)]
+    assert next(each.colors for each in usual.taping.chosen.rounds) == ("madder",)
+    assert next(each.colors for each in turned.taping.chosen.rounds) == ("ink",)
+    inner = [sum(int((~s.perimeter).sum()) for s in plan.taping.chosen.rounds[0].strips) for plan in (usual, turned)]
     assert inner[0] == 0 < inner[1]
 
 
 def test_colours_share_a_round_where_their_tapes_keep_apart():
     plan = planned({"width": "80"}, kind="stripes", count=8, colors=["ink", None, "madder", None])
-    assert [each.colors for each in plan.taping.chosen.passes] == [("madder", "ink")]
+    assert [each.colors for each in plan.taping.chosen.rounds] == [("madder", "ink")]
     close = planned({"width": "16"}, kind="stripes", count=8, colors=["ink", None, "madder", None], tape="3")
-    assert len(close.taping.chosen.passes) > 1
+    assert len(close.taping.chosen.rounds) > 1

@@ -14,17 +14,26 @@ from dividers.core.job.products import Paint
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.bands import bands_of, batches_of
 from dividers.core.order.calendar import calendar_of
-from dividers.core.order.schedule import gains_of, order_of, variants_of
+from dividers.core.order.schedule import gains_of, schedule_of, variants_of
 from dividers.core.order.timeline import timeline_of
 from dividers.core.plan.plan import plan_job
-from dividers.core.risk.forecast import Situation, cautions, forecast, peel_force, pull_angle, pull_risk, schools_for, seals_for
+from dividers.core.risk.forecast import (
+    Situation,
+    cautions,
+    forecast,
+    peel_force,
+    pull_angle,
+    pull_methods_for,
+    pull_risk,
+    seals_for,
+)
 from dividers.core.risk.windows import window_of
 
 MONDAY = datetime(2027, 3, 1, 8)
 
 
 def order(**changes):
-    return order_of(plan_job(read_job(wall(**changes))), 1.0, "2027-03-01T08:00")
+    return schedule_of(plan_job(read_job(wall(**changes))), 1.0, "2027-03-01T08:00")
 
 
 def choice(**changes):
@@ -64,14 +73,14 @@ def test_batches_fit_where_they_can_keep_the_order_and_are_as_few_as_can_be(minu
 
 def test_bands_are_what_tape_and_wet_paint_tie_together():
     """Six upright stripes, three of them ink: three bands; a horizon with one painted side: one."""
-    striped = plan_job(read_job(wall())).pieces[0].taping.chosen.passes[0]
+    striped = plan_job(read_job(wall())).pieces[0].taping.chosen.rounds[0]
     assert [len(band.cells) for band in bands_of(striped)] == [1, 1, 1]
     along, around = 2 * 96 * 0.0254, 2 * (96 + 20) * 0.0254
     assert along < bands_of(striped)[1].tape_m <= around * 1.15  # its ends have tape too, a little longer than they are wide
     grid = {"kind": "checker", "direction": None, "count": None, "columns": 4, "rows": 4}
     for taping, many in (("strips", 1), ("pieces", 8)):
         chequers = plan_job(read_job(wall(pattern=grid, method={"taping": taping}))).pieces[0]
-        assert len(bands_of(chequers.taping.chosen.passes[0])) == many
+        assert len(bands_of(chequers.taping.chosen.rounds[0])) == many
 
 
 @pytest.mark.parametrize(
@@ -80,7 +89,7 @@ def test_bands_are_what_tape_and_wet_paint_tie_together():
 def test_floors_are_worked_from_the_back_to_the_exit(side, order):
     job = wall(pattern={"count": 12}, method={"exit": side, "pull": "touch-dry"})
     job["pieces"][0]["surface"]["kind"] = "floor"
-    bands = order_of(plan_job(read_job(job)), 0.3).work.choices["Wall"][0].bands
+    bands = schedule_of(plan_job(read_job(job)), 0.3).work.choices["Wall"][0].bands
     lefts = sorted(band.box[0] for band in bands)
     assert [lefts.index(band.box[0]) for band in bands] == order
 
@@ -100,23 +109,23 @@ def test_a_wet_pull_splits_what_is_too_much_into_even_batches():
 
 def test_what_does_not_fit_wet_is_pulled_touch_dry_and_says_why():
     found = choice(pattern={"kind": "horizon", "direction": None, "count": None, "drop": "40", "colors": ["ink", None]})
-    assert found.window.school == "touch-dry"
+    assert found.window.pull_method == "touch-dry"
     assert "Not wet: the largest part takes" in found.reason
 
 
 def test_caulk_with_two_coats_is_refused_and_says_what_would_do():
     asked = order(method={"seal": "caulk", "coats": {"ink": 2}}, pattern={"count": 24})
-    assert asked.schedule.status == "infeasible"
+    assert asked.solution.status == "infeasible"
     assert "caulk skins over in 30 min" in asked.said[0]
-    assert order(method={"seal": "caulk", "coats": {"ink": 1}}, pattern={"count": 24}).schedule.times is not None
+    assert order(method={"seal": "caulk", "coats": {"ink": 1}}, pattern={"count": 24}).solution.times is not None
 
 
 def test_a_base_painted_before_counts_its_age():
     """Painted at noon the day before: tape-safe at noon, so nothing is taped earlier."""
     job = wall()
     job["pieces"][0]["surface"]["finish"] = {"state": "painted", "painted_on": "2027-02-28T12:00"}
-    found = order_of(plan_job(read_job(job)), 1.0, "2027-03-01T08:00")
-    times = found.schedule.times
+    found = schedule_of(plan_job(read_job(job)), 1.0, "2027-03-01T08:00")
+    times = found.solution.times
     assert not [task for task in times.tasks if task.kind == "base"]
     [tape] = [t for t, task in enumerate(times.tasks) if task.kind == "tape"]
     assert times.calendar.moment(times.start(tape)) >= datetime(2027, 3, 1, 12)
@@ -196,7 +205,7 @@ def test_peel_force_by_angle():
 
 def test_paper_is_pulled_dry_and_canvas_sealed_with_medium():
     paper = Situation(**{**vars(SITUATION), "texture": "cold-pressed", "kind": "paper"})
-    assert (seals_for(paper)[0], schools_for(paper)[0]) == ("none", "dry")
+    assert (seals_for(paper)[0], pull_methods_for(paper)[0]) == ("none", "dry")
     assert seals_for(Situation(**{**vars(SITUATION), "texture": "canvas", "kind": "canvas"}))[0] == "matte-medium"
 
 

@@ -8,14 +8,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dividers.core.geometry.overlaps import Crowd, grouped, overlapping, trimmed
+from dividers.core.geometry.overlaps import ShapeIndex, grouped, overlapping, trimmed
 from dividers.core.geometry.polygons import from_polygons, region
 from dividers.core.geometry.shapes import from_corner_lists, joined
 
 CLEAR_MM2 = 0.01
 
 
-def oblong(x, y, wide, high, turn):
+def rectangle_ring(x, y, wide, high, turn):
     """The corners of an oblong about a point, turned by degrees."""
     c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
     return [(x + c * u - s * v, y + s * u + c * v) for u, v in ((-wide, -high), (wide, -high), (wide, high), (-wide, high))]
@@ -29,7 +29,7 @@ def shapes(draw):
     if kind in ("upright", "turned", "long"):
         wide = draw(st.integers(100, 400)) if kind == "long" else draw(st.integers(5, 60))
         turn = 0 if kind == "upright" else draw(st.integers(1, 179))
-        return from_corner_lists([oblong(x, y, wide, draw(st.integers(3, 30)), turn)])
+        return from_corner_lists([rectangle_ring(x, y, wide, draw(st.integers(3, 30)), turn)])
     if kind == "round":
         sides, size = draw(st.integers(3, 16)), draw(st.integers(5, 60))
         return from_corner_lists(
@@ -42,11 +42,11 @@ def shapes(draw):
         )
     if kind == "notched":
         return from_corner_lists([[(x, y), (x + 60, y), (x + 60, y + 20), (x + 20, y + 20), (x + 20, y + 60), (x, y + 60)]])
-    return from_polygons([region(oblong(x, y, 50, 50, 0), [oblong(x, y, 30, 30, 0)])])
+    return from_polygons([region(rectangle_ring(x, y, 50, 50, 0), [rectangle_ring(x, y, 30, 30, 0)])])
 
 
 def areas_shared(one, other):
-    found = [[plan_checker.Shape({"rings": rings}) for rings in crowd] for crowd in (one, other)]
+    found = [[plan_checker.Shape({"rings": rings}) for rings in shape_index] for shape_index in (one, other)]
     return np.array([[plan_checker.overlap_mm2(a, b) for b in found[1]] for a in found[0]])
 
 
@@ -54,7 +54,7 @@ def areas_shared(one, other):
 @given(st.lists(shapes(), min_size=1, max_size=6), st.lists(shapes(), min_size=1, max_size=6))
 def test_shapes_overlap_where_clipping_leaves_an_area(upper, lower):
     one, other = joined(upper), joined(lower)
-    pairs = set(zip(*(side.tolist() for side in overlapping(Crowd(one), Crowd(other))), strict=True))
+    pairs = set(zip(*(side.tolist() for side in overlapping(ShapeIndex(one), ShapeIndex(other))), strict=True))
     shared = areas_shared(one, other)
     for a in range(len(one)):
         for b in range(len(other)):
@@ -75,8 +75,8 @@ def test_neighbours_in_a_turned_lattice_only_touch(columns, rows, turn):
         for i in range(columns)
         for j in range(rows)
     ]
-    crowd = Crowd(from_corner_lists(cells))
-    first, second = overlapping(crowd, crowd)
+    shape_index = ShapeIndex(from_corner_lists(cells))
+    first, second = overlapping(shape_index, shape_index)
     assert (first == second).all()
     assert len(first) == columns * rows
 
@@ -84,9 +84,9 @@ def test_neighbours_in_a_turned_lattice_only_touch(columns, rows, turn):
 @settings(max_examples=15)
 @given(st.integers(20, 200), st.integers(1, 89))
 def test_long_slanting_strips_are_found_by_slices_as_by_whole_boxes(length, turn):
-    strips = Crowd(from_corner_lists([oblong(500, 500 + 30 * k, length * 5, 6, turn) for k in range(30)]))
-    cells = Crowd(from_corner_lists([oblong(20 * i, 20 * j, 10, 10, 0) for i in range(50) for j in range(50)]))
-    whole = Crowd(strips.shapes)
+    strips = ShapeIndex(from_corner_lists([rectangle_ring(500, 500 + 30 * k, length * 5, 6, turn) for k in range(30)]))
+    cells = ShapeIndex(from_corner_lists([rectangle_ring(20 * i, 20 * j, 10, 10, 0) for i in range(50) for j in range(50)]))
+    whole = ShapeIndex(strips.shapes)
     whole.__dict__["slices"] = (whole.bounds, np.arange(len(whole)))  # one box each, as if nothing were sliced
     sliced, unsliced = overlapping(strips, cells), overlapping(whole, cells)
     assert sliced[0].tolist() == unsliced[0].tolist()

@@ -50,8 +50,8 @@ def test_all_colours_go_on_at_once_only_with_reserve_tape(way):
     plan = planned(kind="triangles", columns=6, reserve="1/2", colors=["ink", "madder", None], method={"taping": way})
     chosen = plan.taping.chosen
     assert chosen.taping == way
-    assert (len(chosen.passes) == 1) == (way == "reserve")
-    kinds = {strips.kind(k) for each in chosen.passes for strips in each.strips for k in range(len(strips))}
+    assert (len(chosen.rounds) == 1) == (way == "reserve")
+    kinds = {strips.kind(k) for each in chosen.rounds for strips in each.strips for k in range(len(strips))}
     assert ("reserve" in kinds) == (way == "reserve")
 
 
@@ -63,7 +63,7 @@ def test_reserve_tape_is_not_offered_where_colours_meet():
 def test_tape_runs_the_whole_line_and_ends_at_openings():
     door = {"name": "door", "left": "50", "top": "30", "width": "20", "height": "66"}
     plan = planned({"openings": [door]}, kind="brick", course="24", length="60", joint="1", colors=["ink"])
-    [strips] = plan.taping.chosen.passes[0].strips
+    [strips] = plan.taping.chosen.rounds[0].strips
     level = [
         (round(float(strips.start[k][1]) / INCH, 6), round(float(strips.lengths[k]) / INCH, 6))
         for k in np.flatnonzero(strips.reserve)

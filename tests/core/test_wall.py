@@ -9,7 +9,7 @@ from dividers.core.wall.changes import change_said
 from dividers.core.wall.facts import Event, fold
 from dividers.core.wall.replan import replan
 from dividers.core.wall.timers import timers_of
-from dividers.core.wall.waits import ground_of, waits_of
+from dividers.core.wall.waits import live_work, waits_of
 
 DAY = datetime(2026, 10, 13)
 HOURS = Calendar(DAY, ((480, 720), (750, 1050), (1920, 2160)))  # 8 to 12, 12:30 to 17:30; 8 to 12 the day after
@@ -62,12 +62,12 @@ def stood(events, airs=(), calm=None):
     """The facts and the ground after some events; `airs` are works from a wall minute on."""
     facts = fold(told(*events), TASKS)
     works = [(0.0, calm or work()), *airs]
-    return facts, ground_of(DAY, works, works[-1][1], facts)
+    return facts, live_work(DAY, works, works[-1][1], facts)
 
 
 def plan(events, now, before=None, painters=1, **more):
-    facts, ground = stood(events, **more)
-    return replan(ground, facts, HOURS, painters, now, before), facts, ground
+    facts, live = stood(events, **more)
+    return replan(live, facts, HOURS, painters, now, before), facts, live
 
 
 COATED = (("done", "tape", "8:20"), ("done", "coat1", "8:26"), ("start", "coat2", "9:30"), ("done", "coat2", "9:36"))
@@ -115,13 +115,13 @@ def test_work_told_only_when_done_began_when_the_hands_were_free():
 
 
 def test_waits_are_counted_from_what_was_done():
-    facts, ground = stood(COATED)
-    waits = waits_of(ground, facts)
+    facts, live = stood(COATED)
+    waits = waits_of(live, facts)
     assert waits[3].by == 9 * 60 + 30 + 15
-    assert waits[3].school == "wet"
+    assert waits[3].pull_method == "wet"
     assert waits[4].blocked == (3,)
-    facts, ground = stood(COATED[:2])
-    assert (waits_of(ground, facts)[2].ready, waits_of(ground, facts)[3].blocked) == (8 * 60 + 26 + 60, (2,))
+    facts, live = stood(COATED[:2])
+    assert (waits_of(live, facts)[2].ready, waits_of(live, facts)[3].blocked) == (8 * 60 + 26 + 60, (2,))
 
 
 @pytest.mark.parametrize(
@@ -129,8 +129,8 @@ def test_waits_are_counted_from_what_was_done():
 )
 def test_a_wait_goes_on_in_new_air_at_the_new_pace(moved_at, ready):
     slower = work(recoat=120)
-    facts, ground = stood(COATED[:2], airs=[(ground_minutes(moved_at), slower)])
-    assert waits_of(ground, facts)[2].ready == pytest.approx(ready)
+    facts, live = stood(COATED[:2], airs=[(ground_minutes(moved_at), slower)])
+    assert waits_of(live, facts)[2].ready == pytest.approx(ready)
 
 
 def ground_minutes(clock):
@@ -138,7 +138,7 @@ def ground_minutes(clock):
 
 
 def test_a_coat_left_out_keeps_the_waits_of_the_coat_before_it():
-    facts, ground = stood(
+    facts, live = stood(
         (
             ("done", "tape", "8:20"),
             ("start", "coat1", "8:20"),
@@ -146,7 +146,7 @@ def test_a_coat_left_out_keeps_the_waits_of_the_coat_before_it():
             ("skip", "coat2", "8:27", {"reason": "covers"}),
         )
     )
-    wait = waits_of(ground, facts)[3]
+    wait = waits_of(live, facts)[3]
     assert wait.by == 8 * 60 + 20 + 15
     assert not wait.blocked
 
@@ -159,13 +159,13 @@ def test_a_pull_with_little_time_left_comes_before_what_was_planned_first():
 
 
 def test_a_wet_window_that_is_over_is_told_and_the_pull_waits_for_touch_dry():
-    found, facts, ground = plan(COATED, 590.0)
+    found, facts, live = plan(COATED, 590.0)
     assert [(m.task, m.by) for m in found.missed] == [("pull", 585.0)]
     assert found.starts["pull"] == 576 + 40
     assert "touch-dry, about 10:16" in found.missed[0].advice
-    said = change_said(ground, facts, {"pull": 577}, 600, found, ())
+    said = change_said(live, facts, {"pull": 577}, 600, found, ())
     assert said.startswith("Wall, round 1: pull the tape can't be done by 09:45. The wet time is over")
-    assert "can't" not in change_said(ground, facts, {"pull": 577}, 600, found, found.missed)
+    assert "can't" not in change_said(live, facts, {"pull": 577}, 600, found, found.missed)
 
 
 @pytest.mark.parametrize(
@@ -198,8 +198,8 @@ def test_a_finger_moves_touch_dry():
     )
     found, *_ = plan((*COATED, ("touch", "pull", "10:00", {"result": "dry"})), 600.0, calm=calm)
     assert found.starts["pull"] == 600
-    later, facts, ground = plan((*COATED, ("touch", "pull", "10:18", {"result": "tacky"})), 618.0, calm=calm)
-    wait = waits_of(ground, facts)[3]
+    later, facts, live = plan((*COATED, ("touch", "pull", "10:18", {"result": "tacky"})), 618.0, calm=calm)
+    wait = waits_of(live, facts)[3]
     assert (wait.ready, wait.by) == (618 + 48 / 4, 618 + 12 + 240)
     assert later.starts["pull"] >= wait.ready
     assert not later.missed
@@ -217,8 +217,8 @@ def test_who_is_there_stays_on_for_what_must_be_off():
 
 def test_two_painters_share_what_is_left():
     found, *_ = plan((("start", "tape", "8:00", {"by": 2}),), 485.0, painters=2)
-    assert found.hands["tape"] == 2
-    assert (found.starts["other"], found.hands["other"]) == (485, 1)
+    assert found.painters["tape"] == 2
+    assert (found.starts["other"], found.painters["other"]) == (485, 1)
     assert found.ends["tape"] == 500
 
 
@@ -231,26 +231,26 @@ def test_a_plan_that_still_holds_stays_as_it_is():
 
 
 def test_what_finds_no_place_is_said():
-    facts, ground = stood(COATED)
-    found = replan(ground, facts, Calendar(DAY, ((480, 600),)), 1, 700.0)
+    facts, live = stood(COATED)
+    found = replan(live, facts, Calendar(DAY, ((480, 600),)), 1, 700.0)
     assert not found.possible
-    assert "finds no place" in change_said(ground, facts, {}, 0, found, ())
+    assert "finds no place" in change_said(live, facts, {}, 0, found, ())
 
 
 def test_the_nearest_clock_comes_first_and_overdue_before_it():
-    facts, ground = stood(COATED)
-    kinds = [(t.kind, t.task, t.at) for t in timers_of(ground, facts, {"other": 700, "pull": 577}, 580.0)]
+    facts, live = stood(COATED)
+    kinds = [(t.kind, t.task, t.at) for t in timers_of(live, facts, {"other": 700, "pull": 577}, 580.0)]
     assert kinds == [("closes", "pull", 585.0), ("planned", "other", 700.0)]
-    assert timers_of(ground, facts, {}, 586.0)[0].kind == "overdue"
-    facts, ground = stood(COATED[:2])
-    assert [(t.kind, t.task) for t in timers_of(ground, facts, {}, 520.0)] == [("dry", "coat2")]
+    assert timers_of(live, facts, {}, 586.0)[0].kind == "overdue"
+    facts, live = stood(COATED[:2])
+    assert [(t.kind, t.task) for t in timers_of(live, facts, {}, 520.0)] == [("dry", "coat2")]
 
 
 def test_one_sentence_says_what_moves():
-    facts, ground = stood(())
+    facts, live = stood(())
     before = {"tape": 480, "coat1": 500, "coat2": 566, "pull": 572, "touch": 612, "other": 520}
-    found = replan(ground, facts, HOURS, 1, 500.0, before, 622)
-    said = change_said(ground, facts, before, 622, found, ())
+    found = replan(live, facts, HOURS, 1, 500.0, before, 622)
+    said = change_said(live, facts, before, 622, found, ())
     assert said.startswith("Done 20 min later, Tuesday 10:42; Wall, round 1: tape and ")
     assert said.endswith(" more move: 08:20 instead of 08:00.")
-    assert change_said(ground, facts, found.starts, found.finish, found, ()) == "Nothing else moves: done Tuesday 10:42."
+    assert change_said(live, facts, found.starts, found.finish, found, ()) == "Nothing else moves: done Tuesday 10:42."

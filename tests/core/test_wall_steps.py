@@ -46,7 +46,7 @@ def test_strips_are_laid_in_order_and_pulled_in_reverse():
 def test_copies_are_ticked_off_each_for_itself():
     piece, found = steps(wall(piece={"copies": 3}, pattern={"count": 3}))
     (tape,) = of_kind(found, "tape")
-    per_copy = sum(len(strips) for strips in piece.taping.chosen.passes[0].strips)
+    per_copy = sum(len(strips) for strips in piece.taping.chosen.rounds[0].strips)
     assert len({tick.item for tick in tape.ticks}) == len(tape.ticks) == 3 * per_copy
     assert [tick.copy for tick in tape.ticks] == sorted(tick.copy for tick in tape.ticks)
     assert tape.ticks[per_copy].item == "s1.2"
@@ -66,7 +66,7 @@ def test_a_batch_has_the_strips_that_face_what_it_paints():
     piece, work = planned(job)
     choice = work.choices["Wall"][0]
     assert len(choice.batches) > 1
-    each = piece.taping.chosen.passes[0]
+    each = piece.taping.chosen.rounds[0]
     parts = [strips_of_batch(piece, choice, batch) for batch in range(1, len(choice.batches) + 1)]
     perimeter = {(0, n) for n in range(len(each.strips[0])) if each.strips[0].perimeter[n]}
     assert set.union(*parts) == {(0, n) for n in range(len(each.strips[0]))}

@@ -10,23 +10,23 @@ from jobs import wall
 
 from dividers.core.base.errors import BadInput
 from dividers.core.job_file.job_reader import read_job
-from dividers.core.order.schedule import order_of
+from dividers.core.order.schedule import schedule_of
 from dividers.core.plan.plan import plan_job
 from dividers.formats.gpl import read_gpl, write_gpl
-from dividers.formats.ics import order_ics, read_busy
-from dividers.formats.tables.supplies_csv import read_cupboard, write_cupboard
+from dividers.formats.ics import read_busy, schedule_ics
+from dividers.formats.tables.supplies_csv import read_supplies, write_supplies
 
 START = datetime(2027, 3, 1, 8)
 HEAD = b"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//y//EN\r\n"
 
 
 def test_every_task_is_an_event_with_its_times():
-    order = order_of(plan_job(read_job(wall())), 0.5, "2027-03-01T08:00")
-    calendar = icalendar.Calendar.from_ical(order_ics(order, datetime(2027, 1, 1, tzinfo=UTC)))
+    order = schedule_of(plan_job(read_job(wall())), 0.5, "2027-03-01T08:00")
+    calendar = icalendar.Calendar.from_ical(schedule_ics(order, datetime(2027, 1, 1, tzinfo=UTC)))
     events = list(calendar.walk("VEVENT"))
     assert len(events) == len(order.work.tasks)
     assert len({str(event["uid"]) for event in events}) == len(events)
-    times = order.schedule.times
+    times = order.solution.times
     assert max(event["dtend"].dt for event in events) == times.calendar.moment(times.finish)
     assert len(list(calendar.walk("VALARM"))) == sum(task.kind in ("pull", "coat") for task in order.work.tasks)
 
@@ -89,11 +89,11 @@ def test_the_cupboard_goes_out_and_comes_in_and_bad_lines_say_why():
         ("tape", "=Tape", {"width": "24 mm", "adhesion": "delicate", "swelling_edge": True}),
         ("colour", "Oat", {"hex": "#d9cdb4"}),
     ]
-    text = write_cupboard(things)
-    rows = read_cupboard(text)
+    text = write_supplies(things)
+    rows = read_supplies(text)
     assert [(row.kind, row.name, row.body, row.faults) for row in rows] == [(*thing, ()) for thing in things]
     assert "'=Tape" in text
-    bad = read_cupboard("kind;name;width;hex;recoat\ntape;Broad;banana;;\ncolour;No;;red;\nglue;x;;;\npaint;Slow;;;soon")
+    bad = read_supplies("kind;name;width;hex;recoat\ntape;Broad;banana;;\ncolour;No;;red;\nglue;x;;;\npaint;Slow;;;soon")
     assert [
         "width" in " ".join(row.faults)
         or "hex" in " ".join(row.faults)

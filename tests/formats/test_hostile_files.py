@@ -14,7 +14,7 @@ from dividers.formats.drawings.outline_svg import read_svg
 from dividers.services.files import archives
 from dividers.services.jobs import editing
 from dividers.services.jobs.demo import demo_document
-from dividers.services.jobs.job_list import export_job, put_on_shelf
+from dividers.services.jobs.job_list import add_job, export_job
 from dividers.services.logbook import logbook
 from dividers.services.stations import outlines
 from dividers.store import jobs
@@ -34,7 +34,7 @@ def archive(**entries):
 def test_a_whole_job_comes_back_as_it_went(connection, tmp_path):
     document = demo_document()
     document["pieces"] = document["pieces"][:2]
-    job_id = put_on_shelf(connection, document, "a cart")
+    job_id = add_job(connection, document, "a cart")
     picture = io.BytesIO()
     Image.new("RGB", (400, 300), "#335577").save(picture, "JPEG")
     logbook.add_finding(
@@ -153,7 +153,7 @@ def test_shapes_of_an_svg_come_in_millimetres_with_transforms_and_curves():
 def opened(connection):
     document = demo_document()
     document["pieces"] = document["pieces"][1:2]
-    return editing.open_job(connection, put_on_shelf(connection, document, "a cart"))
+    return editing.open_job(connection, add_job(connection, document, "a cart"))
 
 
 ROOM = SVG % b'<rect width="200" height="100"/><rect x="120" y="40" width="30" height="60"/><path d="M20 0L80 100M0 50H200"/>'

@@ -18,7 +18,7 @@ from dividers.core.plan.plan import plan_job
 from dividers.core.plan.plan_document import plan_document
 from dividers.services.files import exports
 from dividers.services.jobs.demo import demo_document
-from dividers.services.jobs.job_list import put_on_shelf
+from dividers.services.jobs.job_list import add_job
 
 POINT_MM = 25.4 / 72
 
@@ -28,7 +28,7 @@ def job_id(connection):
     document = demo_document()
     document["pieces"] = [piece for piece in document["pieces"] if piece["id"] in ("stage-floor", "booth-front")]
     document["palette"]["madder"]["name"] = '=HYPERLINK("x"), "quoted", Madder'
-    return put_on_shelf(connection, document, "=1+1")
+    return add_job(connection, document, "=1+1")
 
 
 def made(connection, job_id, which, piece="stage-floor", size="A4"):
@@ -119,7 +119,7 @@ def test_the_dxf_holds_cells_strips_and_marks_in_millimetres(connection, job_id,
     for _, groups in entities:
         by_layer[groups[8][0]] = by_layer.get(groups[8][0], 0) + 1
     assert by_layer["MARKS"] == by_layer["READINGS"] == len(document["marks"])
-    assert by_layer["STRIPS_ROUND_1"] == sum(len(strip["rings"]) for strip in document["passes"][0]["strips"])
+    assert by_layer["STRIPS_ROUND_1"] == sum(len(strip["rings"]) for strip in document["rounds"][0]["strips"])
     assert by_layer["CELLS_MADDER"] == sum(c["color"] == "madder" for c in document["cells"])
 
 

@@ -114,11 +114,11 @@ def check_passes(piece, folds=()):
     for panel in piece["panels"]:
         here = [Shape(cell) for cell in piece["cells"] if cell["panel"] == panel["name"]]
         cells = Place(here)
-        for each in piece["passes"]:
+        for each in piece["rounds"]:
             strips = [Shape(strip) for strip in each["strips"] if strip["panel"] == panel["name"]]
             laid = Place(strips)
             wet = [shape for shape in here if shape.document["id"] in set(each["cells"])]
-            assert all(shape.document["pass"] == each["number"] or "under" in shape.document for shape in wet)
+            assert all(shape.document["round"] == each["number"] or "under" in shape.document for shape in wet)
             painted = Place(wet)
             for strip in strips:
                 over = sum(overlap_mm2(strip, cell) for cell in painted.around(strip))
@@ -132,7 +132,7 @@ def check_passes(piece, folds=()):
 
 def check_order(piece):
     """Strips that lie on each other are named in `after`, the one laid later naming the earlier; pulls run the other way round."""
-    for each in piece["passes"]:
+    for each in piece["rounds"]:
         shapes = [Shape(strip) for strip in each["strips"]]
         turn = {shape.document["id"]: number for number, shape in enumerate(shapes)}
         pulls = [strip["pull"] for strip in each["strips"]]
@@ -155,7 +155,7 @@ def check_order(piece):
 
 def check_covers(piece):
     """What a strip says that it covers is what lies under it."""
-    for each in piece["passes"]:
+    for each in piece["rounds"]:
         for panel in {strip["panel"] for strip in each["strips"]}:
             place = Place([Shape(cell) for cell in piece["cells"] if cell["panel"] == panel])
             for strip in (Shape(strip) for strip in each["strips"] if strip["panel"] == panel):
@@ -192,7 +192,7 @@ def check_covered(point, nearer, number, cells, strips):
     """A point beside paint lies on tape; where its neighbour is a wedge thinner than the step, the nearer one does."""
     x, y = point
     beside = next((shape.document for shape in cells if shape.holds(x, y)), None)
-    if beside and (beside["pass"] or 0) >= number:
+    if beside and (beside["round"] or 0) >= number:
         return
     if any(shape.on_edge(x, y) for shape in cells):
         return

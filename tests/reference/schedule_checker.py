@@ -76,40 +76,40 @@ class Checker:
         base = sorted((t for t in own if t["kind"] == "base"), key=lambda t: t["coat"])
         for one, other in pairwise(base):
             assert gap(one["to"], other["from"]) >= self.label(piece, piece["base"], "recoat")
-        schools = {each["pass"]: each for each in plan["forecast"]["rounds"]}
-        tapes = {t["pass"]: t for t in own if t["kind"] == "tape"}
-        assert sorted(tapes) == [each["number"] for each in plan["passes"]]
+        pull_methods = {each["round"]: each for each in plan["forecast"]["rounds"]}
+        tapes = {t["round"]: t for t in own if t["kind"] == "tape"}
+        assert sorted(tapes) == [each["number"] for each in plan["rounds"]]
         for tape in tapes.values():
             for coat in base:
                 assert gap(coat["to"], tape["from"]) >= self.label(piece, piece["base"], "tape_safe")
         coats = [t for t in own if t["kind"] == "coat"]
         colors = {cell["id"]: {cell["color"], cell.get("under")} for cell in plan["cells"]}
-        for each in plan["passes"]:
-            here = [t for t in coats if t["pass"] == each["number"]]
+        for each in plan["rounds"]:
+            here = [t for t in coats if t["round"] == each["number"]]
             assert {cell for t in here for cell in t["cells"]} == set(each["cells"])
             for cell in each["cells"]:
                 for color in colors[cell] & set(each["colors"]):
                     many = {t["coat"] for t in here if cell in t["cells"] and t["color"] == color}
                     assert len(many) == method.get("coats", {}).get(color, 2)
             for batch in {t["batch"] for t in here}:
-                self.batch(piece, each, [t for t in here if t["batch"] == batch], own, tapes, schools[each["number"]])
+                self.batch(piece, each, [t for t in here if t["batch"] == batch], own, tapes, pull_methods[each["number"]])
         self.tape_on_paint(piece, plan, tapes, coats)
 
-    def batch(self, piece, each, coats, own, tapes, school):
+    def batch(self, piece, each, coats, own, tapes, pull_method):
         for color in {t["color"] for t in coats}:
             in_turn = sorted((t for t in coats if t["color"] == color), key=lambda t: t["coat"])
             assert gap(tapes[each["number"]]["to"], in_turn[0]["from"]) >= 0
             for one, other in pairwise(in_turn):
                 assert gap(one["to"], other["from"]) >= self.label(piece, color, "recoat")
-        [pull] = [t for t in own if t["kind"] == "pull" and t["pass"] == each["number"] and t["batch"] == coats[0]["batch"]]
+        [pull] = [t for t in own if t["kind"] == "pull" and t["round"] == each["number"] and t["batch"] == coats[0]["batch"]]
         lasts = [max((t for t in coats if t["color"] == c), key=lambda t: t["coat"]) for c in {t["color"] for t in coats}]
         names = [t["color"] for t in lasts]
         for last in lasts:
             assert gap(last["to"], pull["from"]) >= 0
-            if school["pull"] == "wet":
+            if pull_method["pull"] == "wet":
                 wet = min(max(self.label(piece, c, "wet_edge"), 10) for c in names)
                 assert gap(last["from"], pull["to"]) <= wet
-            elif school["pull"] == "touch-dry":
+            elif pull_method["pull"] == "touch-dry":
                 touch = max(self.label(piece, c, "touch_dry") for c in names)
                 assert gap(last["to"], pull["from"]) >= touch
                 assert gap(last["from"], pull["to"]) <= touch + 240
@@ -119,15 +119,15 @@ class Checker:
     def tape_on_paint(self, piece, plan, tapes, coats):
         """No tape on paint that isn't tape-safe, and none over cells that still want paint."""
         painted = {}
-        for each in plan["passes"]:
+        for each in plan["rounds"]:
             for cell in each["cells"]:
                 painted.setdefault(cell, []).append(each["number"])
-        for each in plan["passes"]:
+        for each in plan["rounds"]:
             covered = {cell for strip in each["strips"] for cell in strip["covers"]}
             for cell in covered:
                 for number in painted.get(cell, []):
                     if number < each["number"]:
-                        for coat in (t for t in coats if t["pass"] == number and cell in t["cells"]):
+                        for coat in (t for t in coats if t["round"] == number and cell in t["cells"]):
                             safe = self.label(piece, coat["color"], "tape_safe")
                             assert gap(coat["to"], tapes[each["number"]]["from"]) >= safe
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from dividers.core.base.errors import BadInput
-from dividers.core.job.edge_counts import Count, Found, Ground, count_up
+from dividers.core.job.edge_counts import Count, FoundEdges, Ground, count_up
 from dividers.core.risk.evidence import MOST_SHIFT, beta_quantile, beta_share, chance_of, prior_chance
 from dividers.core.risk.lift import LIFT_WORDS, lift_class
 
@@ -46,7 +46,7 @@ def test_clean_strips_lower_the_points_and_bled_ones_raise_them(points, clean, o
 
 def test_one_round_counts_as_ten_strips_at_most():
     ground, other = Ground("rough", "delicate", True, "caulk"), Ground("rough", "delicate", True, "none")
-    counts = count_up([Found(ground, 21, 24), Found(ground, 3, 4), Found(other, 0, 1)])
+    counts = count_up([FoundEdges(ground, 21, 24), FoundEdges(ground, 3, 4), FoundEdges(other, 0, 1)])
     assert counts == {ground: Count(9 + 3, 14, 2), other: Count(0, 1, 1)}
 
 

@@ -16,7 +16,7 @@ from dividers.core.job.crew import Crew
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.calendar import Calendar, calendar_of
 from dividers.core.order.network import END, START, Lag, Task
-from dividers.core.order.schedule import order_of
+from dividers.core.order.schedule import schedule_of
 from dividers.core.order.schedule_document import forecast_document, schedule_document
 from dividers.core.order.solve import solve
 from dividers.core.order.times import broken
@@ -74,16 +74,16 @@ def test_schedules_keep_every_rule_by_an_independent_checker(document):
         plan = plan_job(read_job(document))
     except (BadInput, BadJob):
         return
-    order = order_of(plan, 0.3)
-    if order.schedule.times is None:
-        assert order.work.problems or order.schedule.clashes
+    order = schedule_of(plan, 0.3)
+    if order.solution.times is None:
+        assert order.work.problems or order.solution.clashes
         return
     written = json.loads(json.dumps(plan_document(plan) | {"schedule": schedule_document(order)}))
     for piece in written["pieces"]:
         piece["forecast"] = forecast_document(order.work.choices[piece["name"]])
     if written["schedule"]["tasks"]:
         Checker(document, written).check()
-        assert order.schedule.bound <= order.schedule.times.finish
+        assert order.solution.bound <= order.solution.times.finish
 
 
 @st.composite

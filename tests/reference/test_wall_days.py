@@ -8,7 +8,7 @@ from day_checker import check_day, check_plan
 from days import MORNING, Clock, Painter, settled
 
 from dividers.services.jobs.demo import demo_document
-from dividers.services.jobs.job_list import put_on_shelf
+from dividers.services.jobs.job_list import add_job
 from dividers.services.wall import at_the_wall
 from dividers.store import wall_runs
 from dividers.store.database import connect
@@ -36,13 +36,13 @@ def job_of(names, painters=1):
 )
 def test_a_day_at_the_wall_is_recorded_as_it_was_and_every_plan_holds(connection, monkeypatch, names, painters, seed):
     time = Clock(monkeypatch, MORNING)
-    run = settled(connection, put_on_shelf(connection, job_of(names, painters), "a day"))
+    run = settled(connection, add_job(connection, job_of(names, painters), "a day"))
     painter = Painter(connection, run, time, seed)
     painter.checks.append(check_plan)
-    stands = painter.work()
-    check_plan(stands)
+    progress = painter.work()
+    check_plan(progress)
     plans = at_the_wall.plans(connection, run)
-    check_day(stands, plans, painter)
+    check_day(progress, plans, painter)
     uids = [row.uid for row in wall_runs.list_events(connection, run.id)]
     assert len(uids) == len(set(uids)) == painter.count
     assert [plan.number for plan in plans] == list(range(1, len(plans) + 1))
@@ -50,36 +50,36 @@ def test_a_day_at_the_wall_is_recorded_as_it_was_and_every_plan_holds(connection
 
 def test_work_done_as_planned_changes_nothing(connection, monkeypatch):
     time = Clock(monkeypatch, MORNING)
-    run = settled(connection, put_on_shelf(connection, job_of(("booth-front", "prop-trunk")), "a day"))
-    first = at_the_wall.standing(connection, run).in_force
+    run = settled(connection, add_job(connection, job_of(("booth-front", "prop-trunk")), "a day"))
+    first = at_the_wall.progress_of(connection, run).in_force
     ends = {key: (first.starts[key], end) for key, end in first.ends.items()}
     for number, (key, (start, end)) in enumerate(sorted(ends.items(), key=lambda pair: pair[1])):
         for kind, at in (("start", start), ("done", end)):
             time.at = MORNING.replace(hour=0) + timedelta(minutes=at)
-            stands = at_the_wall.tell(connection, run, [{"kind": kind, "task": key, "uid": f"{kind}-{number}"}])
-            for other, was in stands.in_force.starts.items():
-                if stands.facts.of(other).state == "open":
+            progress = at_the_wall.record(connection, run, [{"kind": kind, "task": key, "uid": f"{kind}-{number}"}])
+            for other, was in progress.in_force.starts.items():
+                if progress.facts.of(other).state == "open":
                     assert was == first.starts[other], (other, was, first.starts[other])
-    assert not stands.in_force.starts
-    assert stands.in_force.said == "Everything is done."
+    assert not progress.in_force.starts
+    assert progress.in_force.said == "Everything is done."
 
 
 def test_a_run_goes_on_after_the_program_was_started_anew(tmp_path, monkeypatch):
     time = Clock(monkeypatch, MORNING)
     connection = connect(tmp_path / "data.sqlite")
     migrate(connection)
-    run = settled(connection, put_on_shelf(connection, job_of(("prop-trunk",)), "a day"))
+    run = settled(connection, add_job(connection, job_of(("prop-trunk",)), "a day"))
     painter = Painter(connection, run, time, 9, trouble=0.0)
     for _ in range(3):
-        stands = painter.stands()
-        key, start = painter.next_task(stands)
-        painter._wait_until(stands.ground.moment(start))
-        painter._do(stands, key)
-    before = painter.stands()
+        progress = painter.progress()
+        key, start = painter.next_task(progress)
+        painter._wait_until(progress.live.moment(start))
+        painter._do(progress, key)
+    before = painter.progress()
     connection.close()
     at_the_wall._work.cache_clear()
     again = connect(tmp_path / "data.sqlite")
-    after = at_the_wall.standing(again, wall_runs.find_run(again, run.id))
+    after = at_the_wall.progress_of(again, wall_runs.find_run(again, run.id))
     assert after.facts == before.facts
     assert after.in_force == before.in_force
     assert json.dumps([vars(t) for t in after.timers]) == json.dumps([vars(t) for t in before.timers])

@@ -5,7 +5,7 @@ from datetime import timedelta
 from days import MORNING, Clock, settled
 from jobs import wall as plain_wall
 
-from dividers.services.jobs.job_list import delete_job, put_on_shelf
+from dividers.services.jobs.job_list import add_job, delete_job
 from dividers.services.logbook import patches
 from dividers.services.wall import at_the_wall, due
 
@@ -14,8 +14,8 @@ def started(connection):
     document = plain_wall(
         job={"crew": {"start": "2026-10-13T08:00"}}, pattern={"count": 3}, panel={"width": "30", "height": "20"}
     )
-    run = settled(connection, put_on_shelf(connection, document, "a wall"))
-    base = next(task.key for task in at_the_wall.standing(connection, run).tasks if task.kind == "base")
+    run = settled(connection, add_job(connection, document, "a wall"))
+    base = next(task.key for task in at_the_wall.progress_of(connection, run).tasks if task.kind == "base")
     return run, base
 
 
@@ -28,16 +28,16 @@ def test_paint_that_dries_comes_before_a_plain_next_step_and_a_patch_before_late
     time = Clock(monkeypatch, MORNING)
     run, base = started(connection)
     assert due.nearest_due(connection).kind == "planned"
-    at_the_wall.tell(connection, run, [{"kind": "done", "task": base, "uid": "a"}])
+    at_the_wall.record(connection, run, [{"kind": "done", "task": base, "uid": "a"}])
     first = due.nearest_due(connection)
     assert (first.kind, first.job_id) == ("dry", run.job_id)
     grid = patches.plan(connection, {"title": "Test", "tapes": "tape", "waits": "30"}, {"seals": ["none"]})
-    patches.tell(connection, grid, 1, {"act": "painted"})
+    patches.record(connection, grid, 1, {"act": "painted"})
     patch = due.nearest_due(connection)
     assert (patch.job_id, patch.words) == (None, "Test patch “Test”, field 1: pull")
     assert patch.at == (time.at + timedelta(minutes=30)).isoformat(timespec="seconds")
     assert patch.more >= 1
-    patches.tell(connection, grid, 1, {"act": "pulled", "edge": "clean"})
+    patches.record(connection, grid, 1, {"act": "pulled", "edge": "clean"})
     assert due.nearest_due(connection).kind == "dry"
     delete_job(connection, run.job_id)
     assert due.nearest_due(connection) is None

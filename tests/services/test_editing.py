@@ -29,7 +29,7 @@ def fresh():
 
 
 def started(connection):
-    return job_list.put_on_shelf(connection, wall(piece={"id": "wall"}), "New job")
+    return job_list.add_job(connection, wall(piece={"id": "wall"}), "New job")
 
 
 def set_count(connection, job_id, base, count):

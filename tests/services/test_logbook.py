@@ -7,10 +7,10 @@ from jobs import wall as plain_wall
 from PIL import Image
 
 from dividers.core.base.errors import BadInput, NotFound
-from dividers.core.job.edge_counts import Count, Ground
+from dividers.core.job.edge_counts import Count, Substrate
 from dividers.formats.photos import cleaned
 from dividers.services.jobs import editing, evidence
-from dividers.services.jobs.job_list import delete_job, put_on_shelf
+from dividers.services.jobs.job_list import add_job, delete_job
 from dividers.services.logbook import logbook, patches, proposals
 from dividers.services.practice import practice
 from dividers.services.stations import scheduling
@@ -18,7 +18,7 @@ from dividers.services.wall import at_the_wall
 from dividers.store import logbook as store
 from dividers.store import patches as cells
 
-ROUGH = Ground("rough", "delicate", False, "caulk")
+ROUGH = Substrate("rough", "delicate", False, "caulk")
 
 
 @pytest.fixture
@@ -27,7 +27,7 @@ def job_id(connection):
     document["pieces"][0]["surface"]["texture"] = "rough"
     document["products"]["delicate"]["adhesion"] = "delicate"
     document["products"]["paint"] = {"kind": "paint", "wet_edge": "25 min", "touch_dry": "40 min"}
-    return put_on_shelf(connection, document, "a rough wall")
+    return add_job(connection, document, "a rough wall")
 
 
 def picture(size=(80, 60), **save):
@@ -57,7 +57,7 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
     reasons = [str(reason) for reason in told.forecast.bleed.reasons]
     assert f"your logbook: {strips + 1} of {2 * strips} strips clean on rough ground, delicate tape, with caulk" in reasons[-1]
     assert told.forecast.bleed.points != plain.forecast.bleed.points
-    assert scheduling.order_for(evidence.informed(connection, document), 20.0) is not None
+    assert scheduling.schedule_for(evidence.informed(connection, document), 20.0) is not None
 
 
 def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
@@ -174,16 +174,16 @@ def test_touching_up_sign_off_and_what_went_in(connection, job_id):
 def test_own_figures_are_proposed_and_taken_only_when_asked(connection, job_id, monkeypatch):
     time = Clock(monkeypatch, MORNING)
     run = settled(connection, job_id)
-    stands = at_the_wall.standing(connection, run)
-    for number, task in enumerate(stands.tasks):
+    progress = at_the_wall.progress_of(connection, run)
+    for number, task in enumerate(progress.tasks):
         if task.kind in ("base", "coat", "pull"):
-            at_the_wall.tell(connection, run, [{"kind": "start", "task": task.key, "uid": f"s{number}"}])
+            at_the_wall.record(connection, run, [{"kind": "start", "task": task.key, "uid": f"s{number}"}])
             time.on(task.minutes * 2)
-            at_the_wall.tell(connection, run, [{"kind": "done", "task": task.key, "uid": f"d{number}"}])
+            at_the_wall.record(connection, run, [{"kind": "done", "task": task.key, "uid": f"d{number}"}])
             if task.kind == "coat":
-                pull = next(t.key for t in stands.tasks if t.kind == "pull" and t.batch == task.batch)
+                pull = next(t.key for t in progress.tasks if t.kind == "pull" and t.batch == task.batch)
                 time.on(12)
-                at_the_wall.tell(
+                at_the_wall.record(
                     connection, run, [{"kind": "touch", "task": pull, "uid": f"t{number}", "body": {"result": "dry"}}]
                 )
     logbook.add_measured(connection, job_id, {"tape": "delicate", "strips": "10", "length": "352 mm"})
@@ -217,12 +217,12 @@ def test_a_grid_of_patches_becomes_evidence(connection):
         ("delicate tape", "delicate", 0, "caulk", 45),
     ]
     assert len(grid) == 8
-    patches.tell(connection, patch, 2, {"act": "painted"})
+    patches.record(connection, patch, 2, {"act": "painted"})
     cell = cells.list_cells(connection, patch)[1]
     assert patches.due_at(cell) > cell.painted_at
-    patches.tell(connection, patch, 2, {"act": "pulled", "edge": "clean", "lift": "5B"})
-    patches.tell(connection, patch, 1, {"act": "painted"})
-    patches.tell(connection, patch, 1, {"act": "pulled", "edge": "slight"})
+    patches.record(connection, patch, 2, {"act": "pulled", "edge": "clean", "lift": "5B"})
+    patches.record(connection, patch, 1, {"act": "painted"})
+    patches.record(connection, patch, 1, {"act": "pulled", "edge": "slight"})
     assert evidence.counts(connection) == {ROUGH: Count(1, 2, 2)}
     patches.retire(connection, patch, True)
     assert evidence.counts(connection) == {}

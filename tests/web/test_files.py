@@ -5,10 +5,11 @@ import re
 from datetime import datetime
 
 import pytest
+from pages import reading
 from PIL import Image
 
 from dividers.core.base.errors import BadInput
-from dividers.devices.protocol import Reading, read_lines
+from dividers.devices.protocol import DeviceMessage, read_lines
 from dividers.devices.stand_ins import hygrometer, laser, range_finder
 from dividers.services.files.exports import KINDS
 from dividers.services.jobs.demo import load_demo
@@ -25,9 +26,7 @@ def client(tmp_path_factory):
     connection = open_data(folder)
     load_demo(connection)
     connection.close()
-    app = create_app(folder)
-    app.config["WTF_CSRF_ENABLED"] = False
-    return app.test_client()
+    return reading(create_app(folder)).test_client()
 
 
 def page(client, address, status=200):
@@ -77,8 +76,8 @@ def test_an_outline_is_looked_at_and_taken(client):
     assert "All of it is 1016.0 × 254.0 mm, one unit being 1 mm as the file says" in looked
     taken = {"kept": OUTLINE.decode(), "name": "panel.svg", "act": "take", "as": "panel", "chain": "1", "revision": "1"}
     assert client.post(f"{PIECE}/outline", data=taken).status_code == 303
-    assert "The panel is 1016 mm × 254 mm now." in page(client, f"{PIECE}/survey")
-    client.post("/jobs/1/undo", data={"station": "survey", "piece": "prop-trunk"})
+    assert "The panel is 1016 mm × 254 mm now." in page(client, f"{PIECE}/measure")
+    client.post("/jobs/1/undo", data={"station": "measure", "piece": "prop-trunk"})
     bad = client.post(f"{PIECE}/outline", data={"file": (io.BytesIO(b"<html/>"), "x.svg")}, content_type="multipart/form-data")
     assert bad.status_code == 422
     assert "no SVG drawing" in bad.get_data(as_text=True)
@@ -126,10 +125,10 @@ def test_devices_are_let_in_by_their_token_alone(client):
 
 def test_the_laser_puts_level_readings_into_the_survey(client):
     client.post(f"{PIECE}/devices/offsets")
-    assert "The laser has sent nothing" in page(client, f"{PIECE}/survey")
+    assert "The laser has sent nothing" in page(client, f"{PIECE}/measure")
     client.post("/devices/pretend", data={"device": "laser", "length": "31 in"})
     client.post(f"{PIECE}/devices/offsets", data={"panel": "0"})
-    shown = page(client, f"{PIECE}/survey")
+    shown = page(client, f"{PIECE}/measure")
     assert "7 level readings taken from the laser." in shown
     assert shown.count("by laser; ") == 7
     assert client.post("/devices/pretend", data={"device": "sundial"}).status_code == 422
@@ -164,4 +163,4 @@ def test_the_range_finder_is_off_by_a_little_and_now_and_then_by_much():
     assert 20 < blunders < 90
     assert max(each for each in off if each <= 20) < 4
     assert range_finder(2413, 7) == range_finder(2413, 7)
-    assert Reading("length", 2413.5).line == "length 2413.5 mm"
+    assert DeviceMessage("length", 2413.5).line == "length 2413.5 mm"

@@ -7,6 +7,7 @@ import re
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pages import reading
 from pypdf import PdfReader
 
 from dividers.core.patterns import PATTERNS
@@ -16,15 +17,15 @@ from dividers.services.stations import scheduling
 from dividers.web.app import create_app
 
 PIECE = "/jobs/1/booth-front"
-STATIONS = ("survey", "pattern", "marks", "tape", "order", "materials")
+STATIONS = ("measure", "pattern", "marks", "tape", "schedule", "materials")
 
 
 @pytest.fixture(scope="module", autouse=True)
 def short_searches():
     """A schedule is looked for only briefly: these tests look at pages."""
-    usual, scheduling.ORDER_S = scheduling.ORDER_S, 0.3
+    usual, scheduling.SCHEDULE_S = scheduling.SCHEDULE_S, 0.3
     yield
-    scheduling.ORDER_S = usual
+    scheduling.SCHEDULE_S = usual
 
 
 @pytest.fixture(scope="module")
@@ -33,9 +34,7 @@ def app(tmp_path_factory):
     connection = open_data(folder)
     load_demo(connection)
     connection.close()
-    made = create_app(folder)
-    made.config["WTF_CSRF_ENABLED"] = False
-    return made
+    return reading(create_app(folder))
 
 
 @pytest.fixture
@@ -49,10 +48,10 @@ def client(app):
         "/jobs",
         *(f"{PIECE}/{s}" for s in STATIONS),
         f"{PIECE}/mark-sheet",
-        f"{PIECE}/order/sheet",
+        f"{PIECE}/schedule/sheet",
         f"{PIECE}/readings/table",
-        "/cupboard",
-        "/cupboard/tape/new",
+        "/supplies",
+        "/supplies/tape/new",
         "/nowhere",
     ],
 )
@@ -75,7 +74,7 @@ def test_a_form_without_its_token_changes_nothing(app):
     app.config["WTF_CSRF_ENABLED"] = True
     try:
         client = app.test_client()
-        for address in ("/jobs", "/jobs/import", "/jobs/1/delete", "/jobs/1/undo", f"{PIECE}/survey", "/jobs/1/units"):
+        for address in ("/jobs", "/jobs/import", "/jobs/1/delete", "/jobs/1/undo", f"{PIECE}/measure", "/jobs/1/units"):
             assert client.post(address, data={"title": "x"}).status_code == 400
         assert client.get("/jobs/1").status_code == 302
     finally:
@@ -108,7 +107,7 @@ def test_bad_values_in_every_field_are_told_and_kept(client, station, value):
         "revision",
         "station",
         "piece",
-        "pass",
+        "round",
     }
     supplied = sorted(name for name in names if name.startswith("/supplies."))
     for name in sorted(names - set(supplied[3:])):  # one item's stock, sizes and prices stand for all
@@ -149,7 +148,7 @@ def test_the_mark_sheet_pdf_says_every_reading(client):
 
 @pytest.mark.parametrize(
     "address",
-    ["/jobs/99", "/jobs/99.json", "/jobs/1/none/survey", f"{PIECE}/none", "/jobs/1/refused/9", "/jobs/99/x/mark-sheet.pdf"],
+    ["/jobs/99", "/jobs/99.json", "/jobs/1/none/measure", f"{PIECE}/none", "/jobs/1/refused/9", "/jobs/99/x/mark-sheet.pdf"],
 )
 def test_what_is_not_there_says_so(client, address):
     assert client.get(address).status_code == 404
@@ -212,9 +211,9 @@ def test_marks_are_ticked_off_and_cleared(client):
 
 def test_panels_come_with_their_fold_keep_it_when_renamed_and_go(client):
     def post(**data):
-        page = client.get(f"{PIECE}/survey").text
+        page = client.get(f"{PIECE}/measure").text
         return client.post(
-            f"{PIECE}/survey", data={"revision": re.search(r'name="revision" value="(\d+)"', page)[1], **data}
+            f"{PIECE}/measure", data={"revision": re.search(r'name="revision" value="(\d+)"', page)[1], **data}
         ).text
 
     assert "awning boards: on the" not in post(action="add-panel")
@@ -265,7 +264,7 @@ def test_a_count_that_fits_is_taken(client):
 
 
 def test_what_the_cupboard_cannot_take_is_told_at_the_figure_and_kept(client):
-    answer = client.post("/cupboard/tape/new", data={"name": "Broad", "width": "wide", "adhesion": "medium"})
+    answer = client.post("/supplies/tape/new", data={"name": "Broad", "width": "wide", "adhesion": "medium"})
     page = answer.get_data(as_text=True)
     assert answer.status_code == 422
     assert 'id="thing-width-fault"' in page
@@ -275,10 +274,10 @@ def test_what_the_cupboard_cannot_take_is_told_at_the_figure_and_kept(client):
 @pytest.mark.parametrize(
     ("address", "words"),
     [
-        ("/cupboard?strips_measured=banana", "isn&#39;t a length"),
-        ("/cupboard?mix_area=-4", "more than 0"),
-        ("/cupboard?mix_area=4&mix_parts=glaze", "Write the parts like"),
-        ("/cupboard?one=red", "isn&#39;t a colour"),
+        ("/supplies?strips_measured=banana", "isn&#39;t a length"),
+        ("/supplies?mix_area=-4", "more than 0"),
+        ("/supplies?mix_area=4&mix_parts=glaze", "Write the parts like"),
+        ("/supplies?one=red", "isn&#39;t a colour"),
         (f"{PIECE}/pattern?border_least=x&border_most=2", "isn&#39;t a length"),
         (f"{PIECE}/pattern?hit_1=", "Choose a place"),
         (f"{PIECE}/pattern?keep_across=nonsense", "Make it come out"),
@@ -307,7 +306,7 @@ def test_odd_addresses_are_answered_with_words(client, address, words):
 )
 def test_buttons_that_do_not_fit_change_nothing(client, action):
     before = client.get("/jobs/1.json").get_data()
-    assert client.post(f"{PIECE}/survey", data={"action": action, "revision": "1"}).status_code in (200, 303, 404, 422)
+    assert client.post(f"{PIECE}/measure", data={"action": action, "revision": "1"}).status_code in (200, 303, 404, 422)
     assert client.get("/jobs/1.json").get_data() == before
 
 
@@ -320,7 +319,7 @@ def test_busy_times_are_taken_from_a_calendar_and_forgotten(client):
 
     def send(**form):
         revision = re.search(r'name="revision" value="(\d+)"', client.get(f"{PIECE}/tape").get_data(as_text=True)).group(1)
-        return client.post(f"{PIECE}/order/busy", data={"revision": revision, **form})
+        return client.post(f"{PIECE}/schedule/busy", data={"revision": revision, **form})
 
     send(file=(io.BytesIO(content), "mine.ics"))
     assert busy() == [["2026-10-14T09:00", "2026-10-14T11:00"]]

@@ -6,10 +6,11 @@ import re
 
 import pytest
 from days import MORNING, Clock, settled
+from pages import reading
 from PIL import Image
 
 from dividers.services.jobs.demo import demo_document
-from dividers.services.jobs.job_list import put_on_shelf
+from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
 from dividers.store import wall_runs
 from dividers.web.app import create_app
@@ -24,11 +25,9 @@ def client(tmp_path, monkeypatch):
     document["pieces"] = [piece for piece in document["pieces"] if piece["id"] == "prop-trunk"]
     document["crew"] = {"painters": 2, "start": "2026-10-13T08:00"}
     connection = open_data(tmp_path)
-    settled(connection, put_on_shelf(connection, document, "a trunk"))
+    settled(connection, add_job(connection, document, "a trunk"))
     connection.close()
-    app = create_app(tmp_path)
-    app.config["WTF_CSRF_ENABLED"] = False
-    return app.test_client()
+    return reading(create_app(tmp_path)).test_client()
 
 
 def page(client, address=WALL, **asked):
@@ -49,45 +48,45 @@ def state(client):
     return client.get(f"{WALL}/state").get_json()
 
 
-def tell(client, **data):
-    return client.post(f"{WALL}/tell", data=data)
+def record(client, **data):
+    return client.post(f"{WALL}/record", data=data)
 
 
 def test_a_step_is_begun_and_done_by_forms_alone(client):
     first = steps(client)[0]
     assert 'class="step is-open"' in page(client)
-    assert tell(client, kind="start", task=first).status_code == 303
+    assert record(client, kind="start", task=first).status_code == 303
     assert 'class="step is-running"' in page(client, task=first)
-    tell(client, kind="done", task=first)
+    record(client, kind="done", task=first)
     shown = page(client)
     assert f'data-task="{first}"' not in shown
     assert "Take it back" in shown
     taken_back = re.search(r'name="of" value="([^"]+)"', shown).group(1)
-    tell(client, kind="undo", of=taken_back)
+    record(client, kind="undo", of=taken_back)
     assert state(client)["tasks"][first]["state"] == "running"
 
 
 def test_the_first_coat_asks_for_strips_that_nobody_ticked(client):
     coat, tape = kind(client, "coat"), kind(client, "tape")
-    tell(client, kind="toggle", task=tape, item="s1")
-    response = tell(client, kind="start", task=coat)
+    record(client, kind="toggle", task=tape, item="s1")
+    response = record(client, kind="start", task=coat)
     asked = response.get_data(as_text=True)
     needed = len(re.search(r'data-needs="([^"]+)"', asked).group(1).split())
     assert response.status_code == 422
     assert f"{needed - 1} strips of this round not ticked: 2, 3, 4," in asked
     assert state(client)["tasks"][coat]["state"] == "open"
-    tell(client, kind="start", task=coat, anyway="tick")
+    record(client, kind="start", task=coat, anyway="tick")
     assert len(state(client)["ticks"][tape]) == needed
     assert state(client)["tasks"][coat]["state"] == "running"
-    tell(client, kind="toggle", task=tape, item="s1")
+    record(client, kind="toggle", task=tape, item="s1")
     assert "s1" not in state(client)["ticks"][tape]
 
 
 def test_bad_input_is_said_and_loses_nothing(client):
-    response = tell(client, kind="air", task=steps(client)[0], temperature="warm", humidity="50")
+    response = record(client, kind="air", task=steps(client)[0], temperature="warm", humidity="50")
     assert response.status_code == 422
     assert "is no temperature: type a number, like 21" in response.get_data(as_text=True)
-    assert tell(client, kind="skip", task=steps(client)[0], reason=" ").status_code == 422
+    assert record(client, kind="skip", task=steps(client)[0], reason=" ").status_code == 422
 
 
 def test_a_queue_is_taken_in_order_and_once(client):
@@ -114,7 +113,7 @@ def test_a_queue_is_taken_in_order_and_once(client):
 
 def test_two_painters_have_their_own_thread(client):
     one = steps(client)[0]
-    tell(client, kind="start", task=one, painter=1)
+    record(client, kind="start", task=one, painter=1)
     mine = re.search(r'data-task="([^"]+)"', page(client, painter=1)).group(1)
     other = re.search(r'data-task="([^"]+)"', page(client, painter=2)).group(1)
     assert mine == one
@@ -124,9 +123,9 @@ def test_two_painters_have_their_own_thread(client):
 
 def test_what_is_due_stands_on_every_page(client):
     base = kind(client, "base")
-    tell(client, kind="start", task=base)
-    tell(client, kind="done", task=base)
-    for address in ("/jobs", "/cupboard", "/jobs/1/prop-trunk/tape", "/practice", "/due"):
+    record(client, kind="start", task=base)
+    record(client, kind="done", task=base)
+    for address in ("/jobs", "/supplies", "/jobs/1/prop-trunk/tape", "/practice", "/due"):
         assert re.search(r'class="due-words">Dry for base coat 2: Prop trunk drawer', page(client, address)), address
     held = client.get(f"{WALL}/held").get_json()
     assert set(held["steps"]) == set(steps(client))
@@ -137,7 +136,7 @@ def test_what_is_due_stands_on_every_page(client):
 
 
 def test_the_plans_so_far_and_the_pages_of_the_logbook_show(client):
-    tell(client, kind="skip", task=steps(client)[0], reason="was done yesterday")
+    record(client, kind="skip", task=steps(client)[0], reason="was done yesterday")
     assert "Plan 1" in page(client, f"{WALL}/plans")
     assert "was done yesterday" in page(client, "/jobs/1/record")
     for address in ("/jobs/1/logbook", "/logbook?q=trunk", "/patches", "/jobs/1/record.csv", "/jobs/1/record.json"):

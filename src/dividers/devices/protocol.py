@@ -22,7 +22,7 @@ EXAMPLES = {"length": "length 2413.5 mm", "air": "air 21.3 C 55.0 %", "offset": 
 
 
 @dataclass(frozen=True)
-class Reading:
+class DeviceMessage:
     """What a device read: a length in mm; °C and percent; or how far along in mm the edge lies above (+) or below (-) the beam in mm."""
 
     kind: str
@@ -38,7 +38,7 @@ class Reading:
         }[self.kind]
 
 
-def read_lines(text: str) -> list[Reading]:
+def read_lines(text: str) -> list[DeviceMessage]:
     """The readings in a message. Raises BadInput with the first line that isn't one."""
     lines = [line.strip() for line in text.splitlines() if line.strip()]
     if len(lines) > MOST_LINES:
@@ -46,19 +46,19 @@ def read_lines(text: str) -> list[Reading]:
     return [_read(number, line) for number, line in enumerate(lines, 1)]
 
 
-def _read(number: int, line: str) -> Reading:
+def _read(number: int, line: str) -> DeviceMessage:
     kind = line.split(" ")[0]
     match = FORMS[kind].fullmatch(line) if kind in FORMS else None
     if match is None:
         wanted = EXAMPLES.get(kind) or " or ".join(EXAMPLES.values())
         raise BadInput(f"Line {number}, “{line[:40]}”, is no reading; write {wanted}.", "lines", line)
     values = [float(value) for value in match.groups()]
-    reading = Reading(kind, values[0], values[1] if len(values) > 1 else None)
+    reading = DeviceMessage(kind, values[0], values[1] if len(values) > 1 else None)
     _check(number, reading)
     return reading
 
 
-def _check(number: int, reading: Reading) -> None:
+def _check(number: int, reading: DeviceMessage) -> None:
     if reading.kind == "length" and not 0 < reading.first <= 200_000:
         raise BadInput(f"Line {number}: a length of {reading.first:g} mm can't be; allowed are more than 0 to 200000.", "lines")
     if reading.kind == "air" and not (-30 <= reading.first <= 60 and 0 < (reading.second or 0) <= 100):

@@ -8,12 +8,12 @@ from urllib.error import HTTPError, URLError
 from urllib.request import Request, urlopen
 
 from dividers.devices import stand_ins
-from dividers.devices.protocol import Reading
+from dividers.devices.protocol import DeviceMessage
 
 WAIT_S = 10.0
 
 
-def send(address: str, token: str, readings: list[Reading]) -> str:
+def send(address: str, token: str, readings: list[DeviceMessage]) -> str:
     """Post readings; what was answered. Raises URLError where nothing answers, HTTPError where they aren't taken."""
     body = "\n".join(reading.line for reading in readings).encode()
     headers = {"Authorization": f"Bearer {token}", "Content-Type": "text/plain; charset=utf-8"}
@@ -38,7 +38,7 @@ def send_all(device: str, address: str, token: str, length_mm: float, many: int,
     return 0
 
 
-def _messages(device: str, length_mm: float, many: int, seed: int) -> Iterator[list[Reading]]:
+def _messages(device: str, length_mm: float, many: int, seed: int) -> Iterator[list[DeviceMessage]]:
     begun = datetime.now()
     for turn in range(many):
         if device == "range-finder":

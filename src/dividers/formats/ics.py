@@ -4,28 +4,28 @@ from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
 from dividers.core.base.errors import BadInput
-from dividers.core.order.schedule import Order
+from dividers.core.order.schedule import Schedule
 
 MOST_BYTES = 2_000_000
 MOST_EVENTS = 500
 MOST_REPEATS = 400
 
 
-def order_ics(order: Order, stamp: datetime) -> bytes:
+def schedule_ics(schedule: Schedule, stamp: datetime) -> bytes:
     """Every task as an event in floating local time; pulls and coats with an alarm five minutes before."""
     from icalendar import Alarm, Calendar, Event
 
-    times = order.schedule.times
+    times = schedule.solution.times
     calendar = Calendar()
     calendar.add("prodid", "-//Dividers//Order of work//EN")
     calendar.add("version", "2.0")
     for task, own in enumerate(times.tasks if times else ()):
         assert times is not None
         event = Event()
-        event.add("uid", f"{hash_of(order.job.title, own.piece, own.words, task)}@dividers.local")
+        event.add("uid", f"{hash_of(schedule.job.title, own.piece, own.words, task)}@dividers.local")
         event.add("dtstamp", stamp.astimezone(UTC))
-        event.add("dtstart", order.calendar.moment(times.start(task)))
-        event.add("dtend", order.calendar.moment(times.end(task)))
+        event.add("dtstart", schedule.calendar.moment(times.start(task)))
+        event.add("dtend", schedule.calendar.moment(times.end(task)))
         event.add("summary", f"{own.piece}: {own.words}")
         if own.kind in ("pull", "coat"):
             alarm = Alarm()

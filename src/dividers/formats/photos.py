@@ -23,8 +23,8 @@ def cleaned(content: bytes) -> tuple[bytes, tuple[int, int]]:
         with Image.open(io.BytesIO(content), formats=KINDS) as opened:
             if opened.width * opened.height > MOST_PIXELS:
                 raise BadInput(f"This photo has {opened.width} × {opened.height} dots, more than can be taken.", "photo")
-            upright = ImageOps.exif_transpose(opened)
-            picture = upright.convert("RGB")
+            turned = ImageOps.exif_transpose(opened)
+            picture = turned.convert("RGB")
     except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning) as fault:
         raise BadInput("This file is no photo that can be taken: JPEG, PNG or WebP.", "photo") from fault
     except (OSError, SyntaxError, ValueError, MemoryError) as fault:

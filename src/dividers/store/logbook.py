@@ -90,7 +90,7 @@ class MeasuredTape:
 
 
 @dataclass(frozen=True)
-class Hit:
+class SearchHit:
     """Something found in the logbook of a job."""
 
     job_id: int
@@ -239,7 +239,7 @@ def list_settled(connection: sqlite3.Connection, job_id: int) -> set[str]:
     return {str(row["proposal"]) for row in rows}
 
 
-def search(connection: sqlite3.Connection, like: str, most: int) -> list[Hit]:
+def search(connection: sqlite3.Connection, like: str, most: int) -> list[SearchHit]:
     """Everything in the logbooks of jobs on the shelf that holds a text; `like` is a pattern with \\ as its escape."""
     rows = connection.execute(
         r"""
@@ -266,4 +266,4 @@ def search(connection: sqlite3.Connection, like: str, most: int) -> list[Hit]:
         """,
         {"like": like, "most": most},
     )
-    return [Hit(**row) for row in rows]
+    return [SearchHit(**row) for row in rows]

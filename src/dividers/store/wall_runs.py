@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
-class Run:
+class WallRun:
     """A job being painted, by the document of a revision; `start` is what its first hours are counted from, on the site's clock."""
 
     id: int
@@ -59,21 +59,21 @@ def insert_run(connection: sqlite3.Connection, job_id: int, revision: int, docum
     return int(found.lastrowid or 0)
 
 
-def find_open(connection: sqlite3.Connection, job_id: int) -> Run | None:
+def find_open(connection: sqlite3.Connection, job_id: int) -> WallRun | None:
     """The run of a job that is going on."""
     row = connection.execute("select * from runs where job_id = :job and ended_at is null", {"job": job_id}).fetchone()
-    return Run(**row) if row else None
+    return WallRun(**row) if row else None
 
 
-def find_run(connection: sqlite3.Connection, run_id: int) -> Run | None:
+def find_run(connection: sqlite3.Connection, run_id: int) -> WallRun | None:
     row = connection.execute("select * from runs where id = :run", {"run": run_id}).fetchone()
-    return Run(**row) if row else None
+    return WallRun(**row) if row else None
 
 
-def list_runs(connection: sqlite3.Connection, job_id: int) -> list[Run]:
+def list_runs(connection: sqlite3.Connection, job_id: int) -> list[WallRun]:
     """All runs of a job, the newest first."""
     rows = connection.execute("select * from runs where job_id = :job order by id desc", {"job": job_id})
-    return [Run(**row) for row in rows]
+    return [WallRun(**row) for row in rows]
 
 
 def end_run(connection: sqlite3.Connection, run_id: int, now: str) -> None:

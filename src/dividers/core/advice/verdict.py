@@ -25,7 +25,7 @@ HIDES_SHARE = Fraction(1, 8)
 UNSEEN_SHARE = 0.01
 
 # A parameter of the outline is unknown when the readings leave it more than this share as uncertain as a guess.
-UNTOLD = 0.5
+UNDETERMINED = 0.5
 WIDTHS, TAPER, HEIGHTS, RISE = range(4)
 
 
@@ -89,10 +89,10 @@ def verdict_of(panel: Panel, repeats: Repeats, limits: Limits, graduation: Gradu
     if not any(not reading.aside for reading in panel.readings):
         return None
     adjusted, _ = adjusted_outline(panel, graduation.step_mm, unit)
-    return _Judge(unshaped(panel), adjusted, repeats, limits, graduation, unit, wall).verdict()
+    return _VerdictWriter(unshaped(panel), adjusted, repeats, limits, graduation, unit, wall).verdict()
 
 
-class _Judge:
+class _VerdictWriter:
     def __init__(
         self, panel: Panel, adjusted: Adjusted, repeats: Repeats, limits: Limits, graduation: Graduation, unit: str, wall: bool
     ) -> None:
@@ -106,7 +106,7 @@ class _Judge:
         return read_off(abs(exact(float(mm))), self.graduation).text
 
     def knows(self, *parameters: int) -> bool:
-        return bool((self.adjusted.untold[list(parameters)] < UNTOLD).all())
+        return bool((self.adjusted.undetermined[list(parameters)] < UNDETERMINED).all())
 
     def verdict(self) -> Verdict:
         true = np.abs(self.quad.points - stated(self.panel).points).max() < NOTHING_MM
@@ -155,14 +155,14 @@ class _Judge:
                 yield f"The {name} is {say(mm)} in the middle; {say(stated_mm)} is stated."
 
     def _more(self) -> Iterator[str]:
-        untold = self.adjusted.untold > UNTOLD
-        if untold[WIDTHS] or untold[TAPER]:
+        undetermined = self.adjusted.undetermined > UNDETERMINED
+        if undetermined[WIDTHS] or undetermined[TAPER]:
             yield "A width at the top and one at the bottom would tell whether the sides run together."
-        if untold[HEIGHTS] or untold[RISE]:
+        if undetermined[HEIGHTS] or undetermined[RISE]:
             yield f"A height at the left and one at the right would tell whether {self.top} and {self.bottom} run together."
-        if untold[LEAN]:
+        if undetermined[LEAN]:
             yield "A diagonal would tell whether the corners are square; both would check each other."
-        if untold[FALL]:
+        if undetermined[FALL]:
             yield (
                 f"Nothing tells whether the {self.top} is level. Strike a level line, and measure from it to the {self.top} at both ends."
             )

@@ -9,7 +9,7 @@ from dividers.core.base.errors import BadInput
 from dividers.core.base.tolerances import GRID_DIGITS, SAME_POINT_MM
 from dividers.core.cells import reserved_lines
 from dividers.core.geometry import ledger, polygons
-from dividers.core.geometry.overlaps import Crowd
+from dividers.core.geometry.overlaps import ShapeIndex
 from dividers.core.geometry.quads import Box, Quad
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, chosen, joined, moved_to
 from dividers.core.job.method import PatternChoice
@@ -45,7 +45,7 @@ class Layout:
     reserved: Bools
     origins: Ints
     tiles: Tiles
-    tape_lines: reserved_lines.Lines = reserved_lines.NO_LINES
+    tape_lines: reserved_lines.TapeLines = reserved_lines.NO_LINES
     plain: "Layout | None" = None
     lined: bool = False
 
@@ -71,14 +71,14 @@ class Layout:
         return np.isin(self.slots, slots) | np.isin(self.under, slots)
 
     @cached_property
-    def crowd(self) -> Crowd:
+    def shape_index(self) -> ShapeIndex:
         """The cells without the reserves, which come behind them; to be asked what lies on which."""
-        return Crowd(chosen(self.cells, np.flatnonzero(~self.reserved)))
+        return ShapeIndex(chosen(self.cells, np.flatnonzero(~self.reserved)))
 
     @property
     def polygons(self) -> polygons.Polygons:
         """The cells without the reserves as polygons for the algebra in `geometry.polygons`."""
-        return self.crowd.polygons
+        return self.shape_index.polygons
 
     @property
     def translucent(self) -> bool:
@@ -197,7 +197,7 @@ def following(tiles: Tiles, laid_on: Rectangle, field: Quad) -> Tiles:
 
     cut, origin = polygons.cut_to(tiles.shapes, polygons.region(corners(laid_on)), _inside(tiles.shapes, box, []))
     cut = polygons.with_junctions(cut)
-    studs = moved(np.array([stud.point for stud in tiles.studs]).reshape(-1, 2)).tolist()
+    dots = moved(np.array([dot.point for dot in tiles.dots]).reshape(-1, 2)).tolist()
     lines = tiles.start_lines
     return replace(
         tiles,
@@ -206,7 +206,7 @@ def following(tiles: Tiles, laid_on: Rectangle, field: Quad) -> Tiles:
         regions=(tiles.regions if tiles.regions is not None else np.arange(len(tiles.shapes)))[origin],
         under=None if tiles.under is None else tiles.under[origin],
         layers=None if tiles.layers is None else tiles.layers[origin],
-        studs=tuple(replace(stud, point=(x, y)) for stud, (x, y) in zip(tiles.studs, studs, strict=True)),
+        dots=tuple(replace(dot, point=(x, y)) for dot, (x, y) in zip(tiles.dots, dots, strict=True)),
         start_lines=None if lines is None else tuple(_line(moved(np.array(line))) for line in lines),
     )
 

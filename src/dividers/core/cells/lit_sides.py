@@ -24,7 +24,7 @@ def lit_sides(layout: Layout) -> list[LitSide]:
     """All sides of a sheet's cells that light or shadow falls on, cell by cell; none where the pattern has no light."""
     if not layout.tiles.light:
         return []
-    cells = layout.crowd.shapes
+    cells = layout.shape_index.shapes
     start, end = cells.points, cells.points[cells.next_point()]
     way = end - start
     length = np.maximum(np.hypot(way[:, 0], way[:, 1]), 1e-9)

@@ -11,7 +11,7 @@ import numpy as np
 
 from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
 from dividers.core.geometry import ledger, polygons
-from dividers.core.geometry.overlaps import Crowd, overlapping, trimmed
+from dividers.core.geometry.overlaps import ShapeIndex, overlapping, trimmed
 from dividers.core.geometry.quads import Quad
 from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Shapes, chosen, from_rings, joined
 from dividers.core.patterns.base.parameters import Tiles
@@ -21,7 +21,7 @@ BEYOND = 6.0  # tape that ends at the field's edge is drawn on by this many widt
 
 
 @dataclass(frozen=True)
-class Lines:
+class TapeLines:
     """Centre lines of reserve tape, start and end (n, 2) in mm, the ground (n polygons) that each tape lies on, and its width."""
 
     start: Floats
@@ -33,25 +33,25 @@ class Lines:
         return len(self.start)
 
 
-NO_LINES = Lines(np.zeros((0, 2)), np.zeros((0, 2)), np.zeros(0, object), 0.0)
+NO_LINES = TapeLines(np.zeros((0, 2)), np.zeros((0, 2)), np.zeros(0, object), 0.0)
 
 
 @dataclass(frozen=True)
 class Reserve:
     """All that is reserved on a sheet: the tape's lines, and the ground in pieces, which may lie on each other."""
 
-    lines: Lines
+    lines: TapeLines
     pieces: Shapes
 
     def cut_from(self, cells: Shapes) -> tuple[Shapes, Ints]:
         """The cells less the reserve, and which cell each part came from."""
-        pieces = Crowd(self.pieces)
-        return _cut(Crowd(cells), pieces, *overlapping(Crowd(cells), pieces))
+        pieces = ShapeIndex(self.pieces)
+        return _cut(ShapeIndex(cells), pieces, *overlapping(ShapeIndex(cells), pieces))
 
     def inside(self, region: polygons.Region) -> Shapes:
         """The reserve within a region, as shapes that don't overlap."""
-        pieces = Crowd(self.pieces)
-        if pieces.upright.all():
+        pieces = ShapeIndex(self.pieces)
+        if pieces.axis_aligned.all():
             first, second = overlapping(pieces, pieces)
             later = first > second
             apart, _ = _cut(pieces, pieces, first[later], second[later])
@@ -62,27 +62,27 @@ class Reserve:
 NOTHING_RESERVED = Reserve(NO_LINES, NO_SHAPES)
 
 
-def _cut(crowd: Crowd, others: Crowd, index: Ints, other: Ints) -> tuple[Shapes, Ints]:
+def _cut(shape_index: ShapeIndex, others: ShapeIndex, index: Ints, other: Ints) -> tuple[Shapes, Ints]:
     """Shapes less others that lie on them, others[other[k]] on crowd[index[k]] in order; and the shape each part came from.
 
     Upright oblongs that stay oblongs are trimmed; the rest goes to polygon algebra.
     """
-    upright = np.ones(len(crowd), bool)
-    upright[index[~others.upright[other]]] = False
-    upright &= crowd.upright
-    boxes, whole = trimmed(crowd.bounds, index, others.bounds[other])
-    whole &= upright
-    touched = np.zeros(len(crowd), bool)
+    axis_aligned = np.ones(len(shape_index), bool)
+    axis_aligned[index[~others.axis_aligned[other]]] = False
+    axis_aligned &= shape_index.axis_aligned
+    boxes, whole = trimmed(shape_index.bounds, index, others.bounds[other])
+    whole &= axis_aligned
+    touched = np.zeros(len(shape_index), bool)
     touched[index] = True
     simple = np.flatnonzero(whole & touched)
     left, top, right, bottom = boxes[simple].T
     solid = (right - left > SAME_POINT_MM) & (bottom - top > SAME_POINT_MM)
     corners = np.stack([np.column_stack(c) for c in ((left, top), (right, top), (right, bottom), (left, bottom))], axis=1)
     hard = ~whole[index]
-    parts = polygons.cut_back(crowd.polygons, index[hard], others.polygons[other[hard]]) if hard.any() else {}
+    parts = polygons.cut_back(shape_index.polygons, index[hard], others.polygons[other[hard]]) if hard.any() else {}
     rows = [(number, part) for number, several in parts.items() for part in several]
     untouched = np.flatnonzero(~touched)
-    found = [chosen(crowd.shapes, untouched)]
+    found = [chosen(shape_index.shapes, untouched)]
     found += [from_rings(corners[solid])] if solid.any() else []
     found += [polygons.from_polygons([part for _, part in rows])] if rows else []
     origin = np.concatenate([untouched, simple[solid], np.array([number for number, _ in rows], np.int64)])
@@ -105,10 +105,10 @@ def along_lines(tiles: Tiles, area: Quad, width_mm: float, base: str) -> Reserve
     mitres = _mitres(borders, between, width_mm)
     bands = from_rings(_bands(start, end, width_mm)) if len(start) else NO_SHAPES
     taped = _with_any(borders, lines, t0, t1, needed)
-    taped |= _poking(bands, taped, chosen(tiles.shapes, np.flatnonzero(painted[:-1])))
+    taped |= _overhanging(bands, taped, chosen(tiles.shapes, np.flatnonzero(painted[:-1])))
     tape = polygons.to_polygons(from_rings(_bands(start[taped], end[taped], width_mm))) if taped.any() else np.zeros(0, object)
     return Reserve(
-        Lines(start[taped], end[taped], _with_mitres(tape, polygons.solid(mitres)), width_mm),
+        TapeLines(start[taped], end[taped], _with_mitres(tape, polygons.solid(mitres)), width_mm),
         joined([bands, polygons.from_polygons(mitres)]) if mitres else bands,
     )
 
@@ -136,15 +136,15 @@ def _with_any(borders: ledger.Borders, line: Ints, t0: Floats, t1: Floats, neede
     return found
 
 
-def _poking(bands: Shapes, taped: Bools, paint: Shapes) -> Bools:
+def _overhanging(bands: Shapes, taped: Bools, paint: Shapes) -> Bools:
     """Which bands without tape of their own lie on paint past all taped ones: tips of lines that end at another one's slant."""
     found = np.zeros(len(taped), bool)
     free = np.flatnonzero(~taped)
     if not len(free) or not taped.any() or not len(paint):
         return found
-    bare, covered = Crowd(chosen(bands, free)), Crowd(chosen(bands, np.flatnonzero(taped)))
+    bare, covered = ShapeIndex(chosen(bands, free)), ShapeIndex(chosen(bands, np.flatnonzero(taped)))
     parts, origin = _cut(bare, covered, *overlapping(bare, covered))
-    found[free[origin[overlapping(Crowd(parts), Crowd(paint))[0]]]] = True
+    found[free[origin[overlapping(ShapeIndex(parts), ShapeIndex(paint))[0]]]] = True
     return found
 
 
@@ -211,7 +211,7 @@ def _with_mitres(tape: polygons.Polygons, mitres: polygons.Polygons) -> polygons
     """Each mitre joined to the first tape that lies on most of it."""
     if not len(tape) or not len(mitres):
         return tape
-    upper, lower = overlapping(Crowd(polygons.from_polygons(mitres)), Crowd(polygons.from_polygons(tape)))
+    upper, lower = overlapping(ShapeIndex(polygons.from_polygons(mitres)), ShapeIndex(polygons.from_polygons(tape)))
     joined = tape.copy()
     seen: set[int] = set()
     for mitre, strip in zip(upper.tolist(), lower.tolist(), strict=True):

@@ -90,7 +90,7 @@ def _directions(step: Floats, length: Floats) -> tuple[Ints, Floats]:
     """Group edges by direction: the group of each edge, and each group's unit direction, taken from its longest edge."""
     angle = np.arctan2(step[:, 1], step[:, 0]) % np.pi
     angle = np.where(angle > np.pi - SAME_DIRECTION_RAD, angle - np.pi, angle)
-    group = _told_apart(angle, SAME_DIRECTION_RAD)
+    group = _apart(angle, SAME_DIRECTION_RAD)
     by_length = np.lexsort([length, group])
     longest = by_length[np.searchsorted(group[by_length], np.arange(group.max() + 1), side="right") - 1]
     unit = step[longest] / length[longest, None]
@@ -110,7 +110,7 @@ def _lines(direction_of: Ints, directions: Floats, offset: Floats) -> tuple[Ints
     return line, Lines(directions[direction_of[order[first]]], mean)
 
 
-def _told_apart(angle: Floats, tolerance: float) -> Ints:
+def _apart(angle: Floats, tolerance: float) -> Ints:
     """Groups of one direction. Where many slightly different directions follow each other they would all run together: there a
     closer look tells them apart."""
     group = numbered(angle, tolerance)
@@ -122,7 +122,7 @@ def _told_apart(angle: Floats, tolerance: float) -> Ints:
         return group
     for number in np.flatnonzero(wide).tolist():
         here = group == number
-        group[here] = group.max() + 1 + _told_apart(angle[here], tolerance / 10)
+        group[here] = group.max() + 1 + _apart(angle[here], tolerance / 10)
     numbers: Ints = np.unique(group, return_inverse=True)[1].astype(np.int64)
     return numbers
 

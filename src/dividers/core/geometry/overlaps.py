@@ -19,7 +19,7 @@ STRAIGHT = 1e-9  # relative; a corner that turns less than this is no corner
 
 
 @dataclass(frozen=True)
-class Crowd:
+class ShapeIndex:
     """Shapes to be asked, again and again, which of them lie on others."""
 
     shapes: Shapes
@@ -36,7 +36,7 @@ class Crowd:
         return polygons.tree_of(self.bounds)
 
     @cached_property
-    def upright(self) -> Bools:
+    def axis_aligned(self) -> Bools:
         """Shapes that fill their bounding box."""
         left, top, right, bottom = self.bounds.T
         full: Bools = (
@@ -86,10 +86,13 @@ class Crowd:
         owner = np.repeat(np.arange(len(self)), many)
         turn = np.arange(len(owner)) - np.repeat(np.cumsum(many) - many, many)
         a, b, c, d = (self.corners[:, k] for k in range(4))
-        upright = (np.hypot(*(b - a).T) < np.hypot(*(c - b).T))[
+        axis_aligned = (np.hypot(*(b - a).T) < np.hypot(*(c - b).T))[
             :, None
         ]  # the longer pair of sides runs from the first two to the last
-        ends = (np.where(upright, b, a), np.where(upright, c, b)), (np.where(upright, a, d), np.where(upright, d, c))
+        ends = (
+            (np.where(axis_aligned, b, a), np.where(axis_aligned, c, b)),
+            (np.where(axis_aligned, a, d), np.where(axis_aligned, d, c)),
+        )
         low, high = turn / many[owner], (turn + 1) / many[owner]
         points = [p[owner] + (q - p)[owner] * share[:, None] for p, q in ends for share in (low, high)]
         boxes = np.hstack([np.min(points, axis=0), np.max(points, axis=0)])
@@ -101,11 +104,11 @@ class Crowd:
     def polygons(self) -> polygons.Polygons:
         return polygons.to_polygons(self.shapes)
 
-    def pick(self, keep: Ints) -> "Crowd":
-        return Crowd(chosen(self.shapes, keep))
+    def pick(self, keep: Ints) -> "ShapeIndex":
+        return ShapeIndex(chosen(self.shapes, keep))
 
 
-def overlapping(upper: Crowd, lower: Crowd) -> tuple[Ints, Ints]:
+def overlapping(upper: ShapeIndex, lower: ShapeIndex) -> tuple[Ints, Ints]:
     """Pairs (index in upper, index in lower) of shapes that share an area, not just an edge; in order."""
     if not len(upper) or not len(lower):
         empty = np.zeros(0, np.int64)
@@ -119,7 +122,7 @@ def overlapping(upper: Crowd, lower: Crowd) -> tuple[Ints, Ints]:
     deep = np.minimum(a[:, 2:], b[:, 2:]) - np.maximum(a[:, :2], b[:, :2])
     near = (deep > TOUCHING_MM).all(axis=1)
     first, second = first[near], second[near]
-    sure = upper.upright[first] & lower.upright[second]
+    sure = upper.axis_aligned[first] & lower.axis_aligned[second]
     both_convex = upper.convex[first] & lower.convex[second] & ~sure
     keep = sure.copy()
     at = np.flatnonzero(both_convex)
@@ -133,7 +136,7 @@ def overlapping(upper: Crowd, lower: Crowd) -> tuple[Ints, Ints]:
     return first[order], second[order]
 
 
-def _boxes_meeting(boxes: Floats, lower: Crowd) -> tuple[Ints, Ints]:
+def _boxes_meeting(boxes: Floats, lower: ShapeIndex) -> tuple[Ints, Ints]:
     """Pairs (index in boxes, index in lower) of bounding boxes that meet: each with each where that is soon done, else by a tree."""
     if len(boxes) * len(lower) > SOON_DONE:
         return polygons.boxes_meeting(lower.tree, boxes)
@@ -181,8 +184,8 @@ class Groups:
     starts: Ints
     members: Ints
 
-    def __getitem__(self, thing: int) -> Ints:
-        return self.members[self.starts[thing] : self.starts[thing + 1]]
+    def __getitem__(self, item: int) -> Ints:
+        return self.members[self.starts[item] : self.starts[item + 1]]
 
 
 def grouped(first: Ints, second: Ints, count: int) -> Groups:

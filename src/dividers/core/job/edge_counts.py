@@ -8,7 +8,7 @@ MOST_A_ROUND = 10
 
 
 @dataclass(frozen=True)
-class Ground:
+class Substrate:
     """What an edge depends on, as far as the logbook tells edges apart."""
 
     texture: str
@@ -32,24 +32,24 @@ class Count:
     rounds: int = 1
 
 
-Counts = Mapping[Ground, Count]
+Counts = Mapping[Substrate, Count]
 
 
 @dataclass(frozen=True)
-class Found:
+class FoundEdges:
     """One round or patch as found: so many strips on a ground, so many of them clean."""
 
-    ground: Ground
+    substrate: Substrate
     clean: int
     strips: int
 
 
-def count_up(found: Iterable[Found]) -> dict[Ground, Count]:
+def count_up(found: Iterable[FoundEdges]) -> dict[Substrate, Count]:
     """What was found on each ground, a round of more strips cut down to MOST_A_ROUND, at the nearest whole share."""
-    counts: dict[Ground, Count] = {}
+    counts: dict[Substrate, Count] = {}
     for each in found:
         strips = min(each.strips, MOST_A_ROUND)
         clean = each.clean if strips == each.strips else round(Fraction(each.clean * strips, each.strips))
-        before = counts.get(each.ground, Count(0, 0, 0))
-        counts[each.ground] = Count(before.clean + clean, before.strips + strips, before.rounds + 1)
+        before = counts.get(each.substrate, Count(0, 0, 0))
+        counts[each.substrate] = Count(before.clean + clean, before.strips + strips, before.rounds + 1)
     return counts

@@ -14,7 +14,7 @@ from dividers.core.base.lengths import Graduation, read_graduation, usual_gradua
 from dividers.core.base.quantities import read_amount, read_celsius, read_minutes, read_price, read_spread
 from dividers.core.base.units import JOB_UNITS, LENGTH_MM
 from dividers.core.job.crew import DAYS, Climate, Crew
-from dividers.core.job.edge_counts import Count, Ground
+from dividers.core.job.edge_counts import Count, Substrate
 from dividers.core.job.model import JOB_FORMAT, Job
 from dividers.core.job.products import ADHESIONS, BINDERS, SEALS, SHEENS, Colour, Paint, Seal, Supply, Tape
 from dividers.core.job.reader import Findings, Reader
@@ -245,9 +245,9 @@ def _supply(entry: Reader) -> Supply:
     return supply
 
 
-def _evidence(entry: Reader) -> tuple[Ground, Count]:
+def _evidence(entry: Reader) -> tuple[Substrate, Count]:
     """Strips found clean on a ground, as a logbook counted them."""
-    ground = Ground(
+    substrate = Substrate(
         entry.choice("texture", TEXTURES, "smooth"),
         entry.choice("adhesion", ADHESIONS, "medium"),
         entry.flag("swelling_edge"),
@@ -257,7 +257,7 @@ def _evidence(entry: Reader) -> tuple[Ground, Count]:
     clean = entry.count("clean", 0, 100_000, 0)
     if clean > strips:
         entry.fault("clean", f"{clean} of {strips} strips can't be clean; at most {strips}.")
-    found = ground, Count(min(clean, strips), strips, entry.count("rounds", 1, 100_000, 1))
+    found = substrate, Count(min(clean, strips), strips, entry.count("rounds", 1, 100_000, 1))
     entry.close()
     return found
 

@@ -10,7 +10,7 @@ from dividers.core.geometry.quads import BOTTOM, LEFT, RIGHT, TOP, Quad, crossin
 from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.surface import Panel
 
-OPENING, UPRIGHT = 4, 5  # mark lines inside: an opening's sides, and verticals of the pattern
+OPENING, VERTICAL = 4, 5  # mark lines inside: an opening's sides, and verticals of the pattern
 NAMES = {TOP: "top ", BOTTOM: "bottom "}
 DOWN_FROM = {RIGHT: "top right", LEFT: "top left"}
 
@@ -43,8 +43,8 @@ def _along(panel: Panel, outline: Quad, line: int, axis: int, point: Point, datu
     x, y = point
     if axis == 1:
         through = panel.field_quad.side(line) if line in DOWN_FROM else (point, (x, y + 1.0))
-        if line == UPRIGHT:
-            through = _upright(panel, point)
+        if line == VERTICAL:
+            through = _down_vertical(panel, point)
         return exact(math.dist(point, crossing(through, outline.side(TOP)))), DOWN_FROM.get(line, "top")
     through = panel.field_quad.side(line) if line in NAMES else ((x, y), (x + 1.0, y))
     left, right = crossing(through, outline.side(LEFT)), crossing(through, outline.side(RIGHT))
@@ -56,7 +56,7 @@ def _along(panel: Panel, outline: Quad, line: int, axis: int, point: Point, datu
     return exact(math.dist(point, left)), f"{where}left"
 
 
-def _upright(panel: Panel, point: Point) -> tuple[Point, Point]:
+def _down_vertical(panel: Panel, point: Point) -> tuple[Point, Point]:
     """The vertical through a point: plumb, or leaning as the field does where the pattern follows it."""
     x, y = point
     if not (panel.shape and panel.shape.follows):

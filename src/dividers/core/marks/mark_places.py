@@ -38,10 +38,10 @@ def meeting(layout: Layout) -> Bools:
     paint = np.append(layout.painted, False)
     plus, minus = borders.plus, borders.minus
     inside = (plus != NOTHING) & (minus != NOTHING)
-    told_apart = look[plus] != look[minus]
+    apart = look[plus] != look[minus]
     if layout.lined:
-        told_apart |= inside & (_regions(layout)[plus] != _regions(layout)[minus])
-    meets: Bools = told_apart & (paint[plus] | paint[minus]) & (inside | _on_margin(layout))
+        apart |= inside & (_regions(layout)[plus] != _regions(layout)[minus])
+    meets: Bools = apart & (paint[plus] | paint[minus]) & (inside | _on_margin(layout))
     return meets
 
 

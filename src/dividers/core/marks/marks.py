@@ -17,7 +17,7 @@ from dividers.core.geometry.ledger import NOTHING, numbered
 from dividers.core.geometry.shapes import Ints, Point
 from dividers.core.job.method import Method
 from dividers.core.job.products import Colour
-from dividers.core.marks.mark_distances import OPENING, UPRIGHT, as_laid, run_to, vertical
+from dividers.core.marks.mark_distances import OPENING, VERTICAL, as_laid, run_to, vertical
 from dividers.core.marks.mark_places import INSIDE, SIDES, find_places, on_opening, sides_of
 
 # Paint darker than this covers a soft pencil line in its usual coats (common practice, no source).
@@ -54,7 +54,7 @@ class Check:
 
 
 @dataclass(frozen=True)
-class _Place:
+class _MarkPlace:
     """Where a mark goes: on a mark line (`key` orders lines and keeps like-named ones apart), read along x (axis 0) or y."""
 
     key: tuple[int, int]
@@ -71,7 +71,7 @@ def plan_marks(
     """All marks of a panel by mark line: top, right, bottom and left, then the verticals, each line in its working order."""
     layout = layout.plain or layout
     places = _places(layout, method, graduation, palette or {})
-    lines: dict[tuple[int, int], list[_Place]] = {}
+    lines: dict[tuple[int, int], list[_MarkPlace]] = {}
     for place in places:
         lines.setdefault(place.key, []).append(place)
     names: dict[str, int] = {}
@@ -88,42 +88,42 @@ def plan_marks(
     return tuple(marks)
 
 
-def _mark(layout: Layout, place: _Place, name: str, datum: str, graduation: Graduation, turn: int) -> Mark:
+def _mark(layout: Layout, place: _MarkPlace, name: str, datum: str, graduation: Graduation, turn: int) -> Mark:
     x, y = place.point
     run, start = run_to(layout.panel, place.key[0], place.axis, place.point, datum)
     return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side)
 
 
-def _places(layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour]) -> list[_Place]:
+def _places(layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour]) -> list[_MarkPlace]:
     tiles = layout.tiles
     if tiles.start_lines is not None:
         return [place for line in tiles.start_lines for place in _of_start_line(layout, line, graduation)]
     found = find_places(layout, method.mark_way)
     sides = _pencil_sides(layout, found.lines, method.marks, palette)
-    places: list[_Place] = []
+    places: list[_MarkPlace] = []
     taken: set[tuple[int, int]] = set()
     inner: list[tuple[Point, str]] = []
     for point, side, words in zip(found.points.tolist(), found.sides.tolist(), sides, strict=True):
         spot = (point[0], point[1])
         if side != INSIDE:
-            places.append(_Place((side, 0), *SIDES[side], spot, side=words))
+            places.append(_MarkPlace((side, 0), *SIDES[side], spot, side=words))
             taken.add(_grid(spot))
         elif edge := on_opening(layout.panel, spot):
             number, name, axis = edge
-            places.append(_Place((OPENING, number), name, axis, spot, side=words))
+            places.append(_MarkPlace((OPENING, number), name, axis, spot, side=words))
         else:
             inner.append((spot, words))
-    inner += [(stud.point, "stud") for stud in tiles.studs if not _in_opening(layout, stud.point)]
+    inner += [(dot.point, "stud") for dot in tiles.dots if not _in_opening(layout, dot.point)]
     return places + _down_verticals(layout, inner, taken, graduation)
 
 
 def _down_verticals(
     layout: Layout, inner: Sequence[tuple[Point, str]], taken: set[tuple[int, int]], graduation: Graduation
-) -> list[_Place]:
+) -> list[_MarkPlace]:
     """Places inside the field, down the vertical through each, and each vertical's own two marks at the field's top and bottom."""
     panel = layout.panel
-    places: list[_Place] = []
-    uprights: dict[int, tuple[Point, Point]] = {}
+    places: list[_MarkPlace] = []
+    verticals: dict[int, tuple[Point, Point]] = {}
     names: dict[int, str] = {}
     laid = as_laid(panel, np.array([spot for spot, _ in inner]).reshape(-1, 2))[:, 0]
     for ((x, y), words), key, across in zip(inner, numbered(laid, POINT_GRID_MM).tolist(), laid.tolist(), strict=True):
@@ -131,20 +131,20 @@ def _down_verticals(
         at = int(sides_of(layout.panel, np.array([[x, y]]))[0]) if what else INSIDE
         if at != INSIDE:
             if _grid((x, y)) not in taken:
-                places.append(_Place((at, 0), *SIDES[at], (x, y), what))
+                places.append(_MarkPlace((at, 0), *SIDES[at], (x, y), what))
             continue
         if key not in names:
-            uprights[key] = vertical(panel, across)
-            run = run_to(panel, 0, 0, uprights[key][0], "left")[0] if panel.shape else exact(x)
+            verticals[key] = vertical(panel, across)
+            run = run_to(panel, 0, 0, verticals[key][0], "left")[0] if panel.shape else exact(x)
             names[key] = f"vertical at {read_off(run, graduation).text}"
-        places.append(_Place((UPRIGHT, key), names[key], 1, (x, y), what, "" if what else words))
-    for ends in uprights.values():
+        places.append(_MarkPlace((VERTICAL, key), names[key], 1, (x, y), what, "" if what else words))
+    for ends in verticals.values():
         for side, (x, y) in zip((0, 2), ends, strict=True):
             corner = any(math.dist((x, y), c) < SAME_POINT_MM for c in panel.outline_quad.corners)
             inward = (x, y + (1 if side == 0 else -1) * 10 * SAME_POINT_MM)
             if _grid((x, y)) not in taken and not corner and not _in_opening(layout, inward):
                 taken.add(_grid((x, y)))
-                places.append(_Place((side, 0), *SIDES[side], (x, y), "vertical"))
+                places.append(_MarkPlace((side, 0), *SIDES[side], (x, y), "vertical"))
     return places
 
 
@@ -163,7 +163,7 @@ def _square(coordinate: float) -> int:
     return round(coordinate / POINT_GRID_MM + GRID_SKEW)
 
 
-def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Graduation) -> list[_Place]:
+def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Graduation) -> list[_MarkPlace]:
     """The marks of a line that the first strip of spacer tape is laid along: where it leaves the field."""
     ends = np.array(line)
     low, high = 0.0, 1.0
@@ -179,7 +179,7 @@ def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Gradua
     points = np.array([ends[0] + (ends[1] - ends[0]) * t for t in (low, high)])
     sides = sides_of(layout.panel, points)
     return [
-        _Place((side, 0), *SIDES[side], (point[0], point[1]), "start line")
+        _MarkPlace((side, 0), *SIDES[side], (point[0], point[1]), "start line")
         for point, side in zip(points.tolist(), sides.tolist(), strict=True)
         if side != INSIDE
     ]
@@ -219,9 +219,9 @@ def _pencil_side(layout: Layout, line: int, sums: list[tuple[float, float]], wis
     return f"{names[0] if less else names[1]}, to erase"
 
 
-def working_order(count: int, school: str) -> Sequence[int]:
+def working_order(count: int, order_name: str) -> Sequence[int]:
     """The order in which to make `count` marks along a line: as the tape measure runs, or centre first, then outside inwards."""
-    if school == "along" or count < 3:
+    if order_name == "along" or count < 3:
         return range(count)
     middle = count // 2
     low, high = 0, count - 1

@@ -8,7 +8,7 @@ from dividers.core.base.units import FOOT_MM, INCH_MM
 
 
 @dataclass(frozen=True)
-class Tick:
+class ScaleLine:
     """A line of the tape measure: where, seen from the mark (mm, left is negative), how long (0-1), its label or ""."""
 
     at_mm: float
@@ -22,7 +22,7 @@ class DrawnTape:
 
     reach_mm: float
     starts_at_mm: float
-    ticks: tuple[Tick, ...]
+    ticks: tuple[ScaleLine, ...]
 
 
 def draw_tape(reading_mm: Fraction, graduation: Graduation) -> DrawnTape:
@@ -35,7 +35,9 @@ def draw_tape(reading_mm: Fraction, graduation: Graduation) -> DrawnTape:
     ticks = []
     while number * step <= reading_mm + reach:
         at = number * step
-        ticks.append(Tick(float(at - reading_mm), *(_inch_tick(at, graduation) if inches else _metric_tick(at, graduation))))
+        ticks.append(
+            ScaleLine(float(at - reading_mm), *(_inch_tick(at, graduation) if inches else _metric_tick(at, graduation)))
+        )
         number += 1
     return DrawnTape(float(reach), float(max(-reading_mm, -reach)), tuple(ticks))
 

@@ -25,7 +25,7 @@ ROUND_TO = 10_000
 
 
 @dataclass(frozen=True)
-class Line:
+class ShoppingLine:
     """One line of the shopping list; amounts in the need's unit. `cost` is None where a price is missing."""
 
     need: Need
@@ -48,7 +48,7 @@ class Line:
 class Shopping:
     """All lines, small things, what it costs in all where prices are known, and where tape on hand runs out."""
 
-    lines: tuple[Line, ...]
+    lines: tuple[ShoppingLine, ...]
     sundries: tuple[tuple[str, str], ...]
     currency: str
     cost: Fraction
@@ -70,7 +70,7 @@ def shopping_of(plan: Plan, choices: Mapping[str, tuple[RoundChoice, ...]]) -> S
     )
 
 
-def _line(job: Job, need: Need) -> Line:
+def _line(job: Job, need: Need) -> ShoppingLine:
     supply = job.supplies.get(need.item, Supply())
     missing = max(Fraction(round(need.amount * ROUND_TO), ROUND_TO) - supply.stock, Fraction(0))
     packs = packs_for(missing, _packs(job, need, supply))
@@ -78,7 +78,7 @@ def _line(job: Job, need: Need) -> Line:
     cost = (
         sum((pack.price * many for pack, many in packs if pack.price is not None), Fraction(0)) if priced or not packs else None
     )
-    return Line(need, supply.stock, missing, packs, cost, priced)
+    return ShoppingLine(need, supply.stock, missing, packs, cost, priced)
 
 
 def _packs(job: Job, need: Need, supply: Supply) -> Sequence[Pack]:
@@ -103,9 +103,9 @@ def runs_out(plan: Plan) -> list[str]:
         if not isinstance(product, Tape) or supply is None or supply.stock <= 0:
             continue
         left = supply.stock * 1000
-        told = _where_it_ends(plan, key, left)
-        if told:
-            found.append(f"{key}: the {float(supply.stock):g} m on hand run out at {told}.")
+        where = _where_it_ends(plan, key, left)
+        if where:
+            found.append(f"{key}: the {float(supply.stock):g} m on hand run out at {where}.")
     return found
 
 
@@ -124,7 +124,7 @@ def _where_it_ends(plan: Plan, key: str, left: Fraction) -> str:
 def _lay(piece: PiecePlan, units: str, left: Fraction) -> tuple[int, Fraction]:
     """Lay all strips of a piece from what is left: the number of the strip that there isn't enough for, or 0."""
     number = 0
-    for each in piece.taping.chosen.passes:
+    for each in piece.taping.chosen.rounds:
         for strips in each.strips:
             for length in strips.lengths:
                 number += 1

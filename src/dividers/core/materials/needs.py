@@ -124,9 +124,9 @@ def _seals(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> Iter
     own = piece.piece
     for choice in choices:
         rate = SEAL_ML_M.get(choice.seal.method)
-        if rate is None or choice.number > len(piece.taping.chosen.passes):
+        if rate is None or choice.number > len(piece.taping.chosen.rounds):
             continue
-        metres = sum(float(s.lengths.sum()) for s in piece.taping.chosen.passes[choice.number - 1].strips) / 1000 * own.copies
+        metres = sum(float(s.lengths.sum()) for s in piece.taping.chosen.rounds[choice.number - 1].strips) / 1000 * own.copies
         litres = metres * choice.seal.coats * rate / 1000
         step = f"{own.name}, round {choice.number}: {metres:.1f} m × {choice.seal.coats} × {rate:g} mL/m"
         if choice.seal.method == "base":
@@ -184,7 +184,7 @@ def _spacers_m(piece: PiecePlan) -> float:
         return 0.0
     painted = sum(
         float(layout.cells.areas()[now].sum())
-        for each in piece.taping.chosen.passes
+        for each in piece.taping.chosen.rounds
         for layout, now in zip(piece.layouts, each.painted, strict=True)
     )
     return painted / tape / 1000 * piece.piece.copies

@@ -29,7 +29,7 @@ def sundries_of(plan: Plan, choices: Mapping[str, tuple[RoundChoice, ...]]) -> l
 def _of_piece(job: Job, piece: PiecePlan, choices: Sequence[RoundChoice]) -> Iterator[tuple[str, str]]:
     own = piece.piece
     seals = {choice.seal.method for choice in choices}
-    if piece.taping.chosen.passes:
+    if piece.taping.chosen.rounds:
         yield "putty knife or blunt blade", "pressing down the tape's edge"
         if _mitred(piece) or piece.taping.chosen.taping == "pieces":
             yield "new knife blades", f"{own.name}: ends cut at an angle"
@@ -37,7 +37,7 @@ def _of_piece(job: Job, piece: PiecePlan, choices: Sequence[RoundChoice]) -> Ite
         yield "caulking gun, damp rag", f"{own.name}: caulk rubbed in and wiped off"
     if "moisten" in seals:
         yield "damp sponge", f"{own.name}: moistening the tape's edge"
-    if any(choice.window.school != "wet" for choice in choices):
+    if any(choice.window.pull_method != "wet" for choice in choices):
         yield "knife to score with", f"{own.name}: pulled once it has dried"
     yield from _tools(piece)
     yield _pencil(job, piece)
@@ -57,13 +57,13 @@ def _of_piece(job: Job, piece: PiecePlan, choices: Sequence[RoundChoice]) -> Ite
 
 def _mitred(piece: PiecePlan) -> bool:
     return any(
-        bool((np.abs(strips.ends) > 5).any()) for each in piece.taping.chosen.passes for strips in each.strips if len(strips)
+        bool((np.abs(strips.ends) > 5).any()) for each in piece.taping.chosen.rounds for strips in each.strips if len(strips)
     )
 
 
 def _tools(piece: PiecePlan) -> Iterator[tuple[str, str]]:
     """Rollers and brushes no wider than what they paint."""
-    for each in piece.taping.chosen.passes:
+    for each in piece.taping.chosen.rounds:
         widths = [
             float(w) for layout, now in zip(piece.layouts, each.painted, strict=True) for w in widths_of(layout.cells)[now]
         ]

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from dividers.core.geometry.ledger import NOTHING
-from dividers.core.geometry.overlaps import Crowd, overlapping
+from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Ints, from_rings
-from dividers.core.rounds.rounds import Pass
+from dividers.core.rounds.rounds import Round
 from dividers.core.tape.strips import Strips
 
 NEAR_MM = 1.0  # paint that a strip faces lies within this of its edge
@@ -33,7 +33,7 @@ def towards_exit(bands: Sequence[Band], side: str) -> list[Band]:
     return sorted(bands, key=lambda band: -sign * band.box[place])
 
 
-def bands_of(each: Pass) -> list[Band]:
+def bands_of(each: Round) -> list[Band]:
     """The bands of a round, sheet by sheet, from the top left on.
 
     Cells belong together when an edge strip faces both, or when they meet in one colour. Tape along the outer edge can be cut
@@ -45,7 +45,7 @@ def bands_of(each: Pass) -> list[Band]:
         if not len(cells):
             continue
         root = _Roots(len(layout.cells))
-        strip, cell = facing(strips, layout.crowd, cells)
+        strip, cell = facing(strips, layout.shape_index, cells)
         for one in np.unique(strip).tolist():
             if not strips.perimeter[one]:
                 root.join(cell[strip == one].tolist())
@@ -59,7 +59,7 @@ def bands_of(each: Pass) -> list[Band]:
     return found
 
 
-def facing(strips: Strips, crowd: Crowd, cells: Ints) -> tuple[Ints, Ints]:
+def facing(strips: Strips, shape_index: ShapeIndex, cells: Ints) -> tuple[Ints, Ints]:
     """Pairs (strip, cell) of strips and the cells among those given that they face."""
     if not len(strips) or not len(cells):
         return np.zeros(0, np.int64), np.zeros(0, np.int64)
@@ -71,7 +71,7 @@ def facing(strips: Strips, crowd: Crowd, cells: Ints) -> tuple[Ints, Ints]:
     one = np.where(both, across * half, -strips.out * NEAR_MM)
     other = np.where(both, -across * half, 0.0)
     rings = np.stack([strips.start + one, strips.end + one, strips.end + other, strips.start + other], axis=1)
-    strip, place = overlapping(Crowd(from_rings(rings)), crowd.pick(cells))
+    strip, place = overlapping(ShapeIndex(from_rings(rings)), shape_index.pick(cells))
     return strip, cells[place]
 
 
@@ -93,7 +93,7 @@ class _Roots:
             self.parent[other] = one
 
 
-def _gathered(each: Pass, sheet: int, cells: Ints, root: _Roots, strip: Ints, faced: Ints) -> list[Band]:
+def _gathered(each: Round, sheet: int, cells: Ints, root: _Roots, strip: Ints, faced: Ints) -> list[Band]:
     layout, strips = each.layouts[sheet], each.strips[sheet]
     areas, lengths = layout.cells.areas() / 1e6, strips.lengths / 1000
     groups: dict[int, list[int]] = {}

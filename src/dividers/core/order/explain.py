@@ -61,19 +61,19 @@ def _waited(times: Times, task: int, lags: Sequence[Lag]) -> tuple[int | None, L
     start = times.start(task)
     ready = [(times.anchor(lag.first, lag.of) + lag.least, lag) for lag in lags if lag.to == START]
     best = max(ready, key=lambda pair: (pair[0], pair[1].least), default=None)
-    hands = [
+    painters = [
         other
         for other in range(len(times.tasks))
         if other != task and times.starts[other] + times.tasks[other].minutes == times.starts[task]
     ]
-    free = max((times.end(other) for other in hands), default=-1)
+    free = max((times.end(other) for other in painters), default=-1)
     if best is not None and best[0] >= free:
         at, lag = best
         night = start - at
         why = lag.why + (f"; hands are there again {when(times.calendar.moment(start))}" if night >= 20 else "")
         return lag.first, Link(task, why, start - times.anchor(lag.first, lag.of))
-    if hands:
-        other = max(hands, key=lambda o: (times.end(o), o))
+    if painters:
+        other = max(painters, key=lambda o: (times.end(o), o))
         return other, Link(task, "the hands were busy till then", max(start - times.end(other), 0))
     return None, Link(task, "it begins the job", 0)
 

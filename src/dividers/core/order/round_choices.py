@@ -12,9 +12,9 @@ from dividers.core.job.model import Job, Piece
 from dividers.core.job.products import Paint
 from dividers.core.order.bands import Band, bands_of, batches_of, towards_exit
 from dividers.core.plan.plan import PiecePlan
-from dividers.core.risk.forecast import Forecast, Situation, forecast, schools_for, seals_for, situation
+from dividers.core.risk.forecast import Forecast, Situation, forecast, pull_methods_for, seals_for, situation
 from dividers.core.risk.windows import SealTime, Window, label_min, seal_of, window_of
-from dividers.core.rounds.rounds import Pass
+from dividers.core.rounds.rounds import Round
 
 SETTLED_MIN = 400 * 1440  # a base with no date counts as long dry
 PREFERRED = 2  # points that the school or seal usual on a ground is ahead of the next
@@ -40,7 +40,7 @@ class RoundChoice:
 def choices_of(job: Job, plan: PiecePlan, base_age_min: int | None) -> list[RoundChoice]:
     """The choice for every round of a piece. `base_age_min` is how old the base will be when the first tape goes on."""
     chosen = []
-    for each in plan.taping.chosen.passes:
+    for each in plan.taping.chosen.rounds:
         first = each.number == 1
         paint = plan.piece.method.paint.get(plan.piece.base) if first else _first_paint(plan.piece, each.colors)
         safe = label_min(paint, "tape_safe_min", job.climate)
@@ -53,12 +53,12 @@ def _first_paint(piece: Piece, colors: Sequence[str]) -> Paint | None:
 
 
 @lru_cache(maxsize=512)
-def _bands(each: ById[Pass]) -> tuple[Band, ...]:
+def _bands(each: ById[Round]) -> tuple[Band, ...]:
     return tuple(bands_of(each.value))
 
 
 @dataclass(frozen=True)
-class _Candidate:
+class _SealAndPull:
     """A school with a seal, as it was judged; `turn` and `place` are how far it is from what is usual."""
 
     turn: int
@@ -76,45 +76,45 @@ class _Candidate:
         return bool(self.problems), self.forecast.points + PREFERRED * (self.turn + self.place + failed), self.turn, self.place
 
 
-def _choose(job: Job, piece: Piece, each: Pass, age: int, safe: int) -> RoundChoice:
+def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int) -> RoundChoice:
     method = piece.method
     bands = _bands(ById(each)) * piece.copies
     if piece.surface.kind in ("floor", "stairs"):
         bands = tuple(towards_exit(bands, method.exit))
     plain = situation(piece, each.colors, job.palette, "none", "wet", age, safe)
-    schools = [method.pull] if method.pull != "auto" else schools_for(plain)
+    pull_methods = [method.pull] if method.pull != "auto" else pull_methods_for(plain)
     seals = [method.seal] if method.seal != "auto" else seals_for(plain)
     ranked = []
-    for turn, school in enumerate(schools):
-        window = window_of(school, plain.paints, job.climate, method.window_percent)
+    for turn, pull_method in enumerate(pull_methods):
+        window = window_of(pull_method, plain.paints, job.climate, method.window_percent)
         for place, name in enumerate(seals):
             seal = seal_of(method, name)
-            here = situation(piece, each.colors, job.palette, name, school, age, safe)
+            here = situation(piece, each.colors, job.palette, name, pull_method, age, safe)
             problems = tuple(_problems(job, piece, bands, window, seal))
-            ranked.append(_Candidate(turn, place, window, seal, here, forecast(here, job.evidence), problems))
+            ranked.append(_SealAndPull(turn, place, window, seal, here, forecast(here, job.evidence), problems))
     ranked.sort(key=lambda candidate: candidate.rank)
     best = ranked[0]
     room = None if best.window.most_min is None else best.window.most_min - best.window.least_min
     batches = batches_of(len(bands), lambda numbers: batch_minutes(piece, [bands[n] for n in numbers]), room)
-    others = tuple((c.seal.method, c.window.school, c.forecast, next(iter(c.problems), "")) for c in ranked[1:])
+    others = tuple((c.seal.method, c.window.pull_method, c.forecast, next(iter(c.problems), "")) for c in ranked[1:])
     return RoundChoice(
         each.number, each.colors, bands, tuple(map(tuple, batches)), best.seal, best.window, best.situation, best.forecast,
         _reason(method, ranked), best.problems, others,
     )  # fmt: skip
 
 
-def _reason(method: Method, ranked: Sequence[_Candidate]) -> str:
+def _reason(method: Method, ranked: Sequence[_SealAndPull]) -> str:
     """Why this seal and this school."""
     best = ranked[0]
-    told = best.forecast
+    found = best.forecast
     said = f"Sealed with {best.seal.method.replace('-', ' ')}" if best.seal.coats else "Pressed only"
-    said += f" and pulled {best.window.school}: bleed {told.bleed.level}, lift {told.lift.level}, bridge {told.bridge.level}."
-    usual = next((c for c in ranked if c.place == 0 and c.window.school == best.window.school), best)
+    said += f" and pulled {best.window.pull_method}: bleed {found.bleed.level}, lift {found.lift.level}, bridge {found.bridge.level}."
+    usual = next((c for c in ranked if c.place == 0 and c.window.pull_method == best.window.pull_method), best)
     chance = usual.forecast.bleed.chance
     if usual is not best and not usual.problems and chance is not None and chance.shift > 0:
         said += f" Not {usual.seal.method.replace('-', ' ')}: {usual.forecast.bleed.reasons[-1].what}."
-    wet = next((c for c in ranked if c.window.school == "wet" and c.problems), None)
-    if method.pull == "auto" and best.window.school != "wet" and wet is not None and not best.problems:
+    wet = next((c for c in ranked if c.window.pull_method == "wet" and c.problems), None)
+    if method.pull == "auto" and best.window.pull_method != "wet" and wet is not None and not best.problems:
         said += f" Not wet: {wet.problems[0]}"
     if method.seal != "auto" and method.pull != "auto":
         return f"{said} As you chose."
@@ -153,7 +153,7 @@ def _problems(job: Job, piece: Piece, bands: Sequence[Band], window: Window, sea
         if longest > room:
             cure = (
                 "touch-dry pulling, narrower bands, slower paint or a faster tool"
-                if window.school == "wet"
+                if window.pull_method == "wet"
                 else "narrower bands"
             )
             found.append(

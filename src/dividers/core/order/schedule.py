@@ -8,7 +8,7 @@ from functools import cached_property
 from dividers.core.job.model import Job
 from dividers.core.order.calendar import Calendar, calendar_of
 from dividers.core.order.explain import Link, chain_of, clash_said, finish_said, labour_min
-from dividers.core.order.solve import Schedule, solve
+from dividers.core.order.solve import Solution, solve
 from dividers.core.order.solver_model import Stopping
 from dividers.core.order.tasks import Work, work_of
 from dividers.core.order.times import painters_of
@@ -24,29 +24,29 @@ MOST_TASKS = 1200
 
 
 @dataclass(frozen=True)
-class Order:
+class Schedule:
     """A job's tasks, its calendar and what the solver found."""
 
     job: Job
     work: Work
     calendar: Calendar
-    schedule: Schedule
+    solution: Solution
 
     @cached_property
     def chain(self) -> list[Link]:
-        return chain_of(self.schedule.times, self.work.lags) if self.schedule.times and self.work.tasks else []
+        return chain_of(self.solution.times, self.work.lags) if self.solution.times and self.work.tasks else []
 
     @cached_property
     def said(self) -> list[str]:
         """Why it ends when it does, or why there is no schedule."""
-        if self.schedule.times is None:
-            return clash_said(self.schedule.clashes, self.work.problems)
-        return finish_said(self.schedule.times, self.chain) if self.work.tasks else ["There is nothing to do."]
+        if self.solution.times is None:
+            return clash_said(self.solution.clashes, self.work.problems)
+        return finish_said(self.solution.times, self.chain) if self.work.tasks else ["There is nothing to do."]
 
     @cached_property
-    def hands(self) -> list[int]:
+    def painters(self) -> list[int]:
         """Which painter does each task."""
-        return painters_of(self.schedule.times, self.job.crew.painters) if self.schedule.times else []
+        return painters_of(self.solution.times, self.job.crew.painters) if self.solution.times else []
 
     @cached_property
     def air(self) -> Air:
@@ -67,7 +67,7 @@ class Order:
 
     def _days_on(self, piece: str, number: int) -> float:
         """How many days the tape of a round stays on."""
-        times = self.schedule.times
+        times = self.solution.times
         if times is None:
             return 0.0
         own = [t for t, task in enumerate(times.tasks) if task.piece == piece and task.number == number]
@@ -90,15 +90,17 @@ def calendar_from(job: Job, start: datetime) -> Calendar:
     return calendar_of(job.crew, start, HORIZON_DAYS, busy)
 
 
-def order_of(plan: Plan, seconds: float = LIMIT_S, usual_start: str = NOMINAL_START, stopping: Stopping | None = None) -> Order:
+def schedule_of(
+    plan: Plan, seconds: float = LIMIT_S, usual_start: str = NOMINAL_START, stopping: Stopping | None = None
+) -> Schedule:
     """Schedule a planned job. Raises nothing: what can't be done is said in the schedule."""
     job = plan.job
     start = start_of(job, usual_start)
     work = work_of(plan, start)
     calendar = calendar_from(job, start)
     if work.problems or not calendar.spans or len(work.tasks) > MOST_TASKS:
-        return Order(job, work, calendar, Schedule("infeasible", None))
-    return Order(job, work, calendar, solve(work.tasks, work.lags, calendar, job.crew.painters, seconds, stopping))
+        return Schedule(job, work, calendar, Solution("infeasible", None))
+    return Schedule(job, work, calendar, solve(work.tasks, work.lags, calendar, job.crew.painters, seconds, stopping))
 
 
 @dataclass(frozen=True)
@@ -122,7 +124,7 @@ def variants_of(
     for name, changed in _changes(plan.job):
         if stopped():
             break
-        found.append(_variant(name, order_of(_planned(plan, changed), seconds, usual_start)))
+        found.append(_variant(name, schedule_of(_planned(plan, changed), seconds, usual_start)))
     return found
 
 
@@ -148,7 +150,7 @@ def _changes(job: Job) -> Sequence[tuple[str, Job]]:
     crew, climate = job.crew, job.climate
     longer = tuple((a, _later(b, 120)) if (a, b) == max(crew.hours) else (a, b) for a, b in crew.hours)
     ways: list[tuple[str, Job]] = [("As planned", job)]
-    ways += [(f"Pulled {school}", _methods(job, pull=school)) for school in ("wet", "touch-dry", "dry")]
+    ways += [(f"Pulled {pull_method}", _methods(job, pull=pull_method)) for pull_method in ("wet", "touch-dry", "dry")]
     ways += [(f"Taped in {taping}", _methods(job, taping=taping)) for taping in ("strips", "pieces")]
     ways += [
         ("Pressed only", _methods(job, seal="none")),
@@ -180,11 +182,11 @@ def _later(clock: str, minutes: int) -> str:
     return f"{min(int(hours) * 60 + int(rest) + minutes, 1440) // 60:02d}:{rest}"
 
 
-def _variant(name: str, order: Order) -> Variant:
-    risk = sum(choice.forecast.points for choices in order.work.choices.values() for choice in choices)
-    labour = labour_min(order.work.tasks)
-    times = order.schedule.times
+def _variant(name: str, schedule: Schedule) -> Variant:
+    risk = sum(choice.forecast.points for choices in schedule.work.choices.values() for choice in choices)
+    labour = labour_min(schedule.work.tasks)
+    times = schedule.solution.times
     if times is None:
-        return Variant(name, None, 0, 0, labour, risk, order.said[0])
+        return Variant(name, None, 0, 0, labour, risk, schedule.said[0])
     begin = min((times.start(t) for t in range(len(times.tasks))), default=0)
     return Variant(name, times.calendar.moment(times.finish), times.finish - begin, times.days, labour, risk)

@@ -4,17 +4,17 @@ from typing import Any
 
 from dividers.core.order.explain import earliest_and_latest, waited_for
 from dividers.core.order.round_choices import RoundChoice
-from dividers.core.order.schedule import Order
+from dividers.core.order.schedule import Schedule
 
 
-def schedule_document(order: Order) -> dict[str, Any]:
+def schedule_document(schedule: Schedule) -> dict[str, Any]:
     """The schedule: its status, what no finish can be before, every task with when and why."""
-    times, calendar = order.schedule.times, order.calendar
-    found: dict[str, Any] = {"status": order.schedule.status, "said": order.said, "cautions": list(order.cautions)}
+    times, calendar = schedule.solution.times, schedule.calendar
+    found: dict[str, Any] = {"status": schedule.solution.status, "said": schedule.said, "cautions": list(schedule.cautions)}
     if times is None:
         return found | {"tasks": []}
-    bounds = earliest_and_latest(times, order.work.lags)
-    because = waited_for(times, order.work.lags)
+    bounds = earliest_and_latest(times, schedule.work.lags)
+    because = waited_for(times, schedule.work.lags)
     in_turn = sorted(range(len(times.tasks)), key=lambda t: (times.starts[t], t))
     keys = {task: f"t{turn}" for turn, task in enumerate(in_turn, 1)}
     at = {task: (calendar.moment(times.start(task)), calendar.moment(times.end(task))) for task in in_turn}
@@ -25,7 +25,7 @@ def schedule_document(order: Order) -> dict[str, Any]:
             "id": keys[task],
             "kind": own.kind,
             "piece": own.piece,
-            "pass": own.number,
+            "round": own.number,
             "coat": own.coat,
             "batch": own.batch,
             "color": own.color,
@@ -37,16 +37,16 @@ def schedule_document(order: Order) -> dict[str, Any]:
             "latest": calendar.moment(bounds[task][1]).isoformat(timespec="minutes"),
             "minutes": own.minutes,
             "split": own.split,
-            "painter": order.hands[task] + 1,
+            "painter": schedule.painters[task] + 1,
             "because": [keys[other] for other in because[task]],
         }
 
     return found | {
         "start": at[in_turn[0]][0].isoformat(timespec="minutes") if in_turn else None,
         "finish": calendar.moment(times.finish).isoformat(timespec="minutes"),
-        "bound": calendar.moment(order.schedule.bound).isoformat(timespec="minutes"),
-        "gap_min": order.schedule.gap_min,
-        "proved": list(order.schedule.proved),
+        "bound": calendar.moment(schedule.solution.bound).isoformat(timespec="minutes"),
+        "gap_min": schedule.solution.gap_min,
+        "proved": list(schedule.solution.proved),
         "days": times.days,
         "labour_min": sum(task.minutes for task in times.tasks),
         "tasks": [written(task) for task in in_turn],
@@ -65,9 +65,9 @@ def forecast_document(choices: tuple[RoundChoice, ...]) -> dict[str, Any]:
     )
     rounds = [
         {
-            "pass": choice.number,
+            "round": choice.number,
             "seal": choice.seal.method,
-            "pull": choice.window.school,
+            "pull": choice.window.pull_method,
             "reason": choice.reason,
             "batches": len(choice.batches),
         }

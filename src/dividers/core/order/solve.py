@@ -20,7 +20,7 @@ STAGES = ("finish", "days", "minutes on site")
 
 
 @dataclass(frozen=True)
-class Schedule:
+class Solution:
     """What was found: optimal (the finish is proved), feasible (with what it can't be better than) or infeasible (with what clashes).
 
     `proved` names the stages that were proved; `bound` is the wall minute that no finish can be before, `gap_min` the presence minutes
@@ -42,16 +42,16 @@ def solve(
     painters: int,
     seconds: float,
     stopping: Stopping | None = None,
-) -> Schedule:
+) -> Solution:
     """Schedule tasks on a calendar. The same input gives the same schedule: one worker, a fixed seed, a limit in steps."""
     stopping = stopping or Stopping()
     if not tasks:
-        return Schedule("optimal", Times(calendar, (), ()), 0, 0, STAGES)
+        return Solution("optimal", Times(calendar, (), ()), 0, 0, STAGES)
     start = _best_start(tasks, lags, calendar, painters)
     if start is None:
         start = _any(tasks, lags, calendar, painters, seconds)
         if start is None:
-            return Schedule("infeasible", None, clashes=clashes_of(tasks, lags, calendar, painters, seconds))
+            return Solution("infeasible", None, clashes=clashes_of(tasks, lags, calendar, painters, seconds))
     best, bound, proved = start, least_finish(tasks, lags, calendar, painters), []
     finish = best.finish
     if bound < finish:
@@ -70,7 +70,7 @@ def solve(
         if found.proved and len(proved) == STAGES.index(stage):
             proved.append(stage)
     gap = max(calendar.at_or_after(best.finish) - calendar.at_or_after(bound), 0)
-    return Schedule("optimal" if STAGES[0] in proved else "feasible", best, bound, gap, tuple(proved))
+    return Solution("optimal" if STAGES[0] in proved else "feasible", best, bound, gap, tuple(proved))
 
 
 def sooner(tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int, best: Times, seconds: float) -> Times:

@@ -34,7 +34,7 @@ class Stopping:
 
 
 @dataclass(frozen=True)
-class Found:
+class StageResult:
     times: Times | None
     bound: int
     proved: bool
@@ -141,20 +141,20 @@ class StageModel:
     def _gap(self, span: int) -> int:
         return self.calendar.spans[span][0] - self.calendar.spans[span - 1][1]
 
-    def least_finish(self, seconds: float, bound: int) -> Found:
+    def least_finish(self, seconds: float, bound: int) -> StageResult:
         self.model.add(self.finish >= bound)
         self.model.minimize(self.finish)
         times, least, proved = self._solve(seconds)
-        return Found(times, least, proved)
+        return StageResult(times, least, proved)
 
-    def least_days(self, seconds: float) -> Found:
+    def least_days(self, seconds: float) -> StageResult:
         assert self.best is not None
         self.model.add(self.finish <= self.best.finish)
         self.model.minimize(sum(self._days().values()))
         times, least, proved = self._solve(seconds)
-        return Found(times, least, proved)
+        return StageResult(times, least, proved)
 
-    def least_site(self, seconds: float) -> Found:
+    def least_site(self, seconds: float) -> StageResult:
         """The fewest presence minutes from first to last work of each day, with finish and days kept."""
         assert self.best is not None
         self.model.add(self.finish <= self.best.finish)
@@ -186,7 +186,7 @@ class StageModel:
                     self.model.add(lasts[day] >= high).only_enforce_if(touches, later)
         self.model.minimize(sum(lasts[day] - firsts[day] for day in spans))
         times, least, proved = self._solve(seconds)
-        return Found(times, least, proved)
+        return StageResult(times, least, proved)
 
     def _day_spans(self) -> dict[int, tuple[int, int]]:
         """The presence minutes of each day that may be worked on, as (first, end)."""

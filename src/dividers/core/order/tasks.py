@@ -12,7 +12,7 @@ import numpy as np
 from dividers.core.base.colour import luminance
 from dividers.core.base.quantities import spoken
 from dividers.core.geometry.ledger import NOTHING
-from dividers.core.geometry.overlaps import Crowd, overlapping
+from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.job.crew import Climate
 from dividers.core.job.model import Job
 from dividers.core.job.products import Paint
@@ -45,13 +45,13 @@ def work_of(plan: Plan, start: datetime, air: Climate | None = None, whole_windo
     Seals, schools and batches are chosen for the job's own climate; waits and windows are those of `air` where that is another one.
     Windows are as long as they are planned with, or `whole`: what they were before the margin was taken off.
     """
-    builder = _Builder(plan.job, start, air or plan.job.climate, whole_windows)
+    builder = _TaskList(plan.job, start, air or plan.job.climate, whole_windows)
     for piece in plan.pieces:
         builder.add(piece)
     return Work(tuple(builder.tasks), tuple(builder.lags), builder.choices, tuple(builder.problems))
 
 
-class _Builder:
+class _TaskList:
     def __init__(self, job: Job, start: datetime, air: Climate, whole_windows: bool) -> None:
         self.job, self.start, self.air, self.whole_windows = job, start, air, whole_windows
         self.piece = ""
@@ -84,7 +84,7 @@ class _Builder:
 class _PieceTasks:
     """The tasks of one piece, in the order in which they are usually done."""
 
-    def __init__(self, builder: _Builder, plan: PiecePlan) -> None:
+    def __init__(self, builder: _TaskList, plan: PiecePlan) -> None:
         self.builder, self.plan, self.piece = builder, plan, plan.piece
         self.base_paint = plan.piece.method.paint.get(plan.piece.base)
         self.base_age, self.base_ready = self._base_on_the_wall()
@@ -101,7 +101,7 @@ class _PieceTasks:
         if builder.air == builder.job.climate and not builder.whole_windows:
             return choice
         percent = 100 if builder.whole_windows else self.piece.method.window_percent
-        return replace(choice, window=window_of(choice.window.school, choice.situation.paints, builder.air, percent))
+        return replace(choice, window=window_of(choice.window.pull_method, choice.situation.paints, builder.air, percent))
 
     def _base_on_the_wall(self) -> tuple[int | None, int]:
         """How old the base is at the start, where it is there already, and the wall minute from which tape may go on it."""
@@ -179,9 +179,9 @@ class _PieceTasks:
             self.builder.lag(ready[0], task, dry, f"the base must be dry to the touch, {spoken(dry)}", "touch-dry")
         return task
 
-    def _round(self, choice: RoundChoice, ready: tuple[int, str] | None, marked: int | None) -> "_Round":
+    def _round(self, choice: RoundChoice, ready: tuple[int, str] | None, marked: int | None) -> "_RoundTasks":
         piece, rates, number = self.piece, self.piece.method.rates, choice.number
-        each = self.plan.taping.chosen.passes[number - 1]
+        each = self.plan.taping.chosen.rounds[number - 1]
         length = sum(float(strips.lengths.sum()) for strips in each.strips) / 1000 * piece.copies
         strips = sum(len(s) for s in each.strips) * piece.copies
         minutes = length / rates.taped_m_per_h * 60 + 2 * strips * rates.cut_min + rates.round_min
@@ -209,7 +209,7 @@ class _PieceTasks:
         if choice.seal.coats and choice.seal.skin_min is None:
             sealed = self._seal(choice, tape, length, None)
         batches = [self._batch(choice, index, sealed, tape, length) for index in range(len(choice.batches))]
-        return _Round(choice, tape, batches)
+        return _RoundTasks(choice, tape, batches)
 
     def _seal(self, choice: RoundChoice, after: int, length: float, batch: int | None) -> tuple[int, int]:
         """The seal's coats after a task; the last one and the wait before paint."""
@@ -234,7 +234,7 @@ class _PieceTasks:
             last, wait = task, choice.seal.dry_min
         return last, wait
 
-    def _batch(self, choice: RoundChoice, index: int, sealed: tuple[int, int], tape: int, length: float) -> "_Batch":
+    def _batch(self, choice: RoundChoice, index: int, sealed: tuple[int, int], tape: int, length: float) -> "_BatchTasks":
         """The coats of a batch of bands, colour by colour, and its pull."""
         piece, builder, number = self.piece, self.builder, choice.number
         bands = [choice.bands[band] for band in choice.batches[index]]
@@ -297,7 +297,7 @@ class _PieceTasks:
         if days is not None:
             why = f"the tape comes off clean within {spoken(days)}"
             builder.lag(tape, pull, 0, why, "tape's days", most=int(days), of=START, to=END)
-        return _Batch(firsts, lasts, pull, places)
+        return _BatchTasks(firsts, lasts, pull, places)
 
     def _keys(self, places: Iterable[tuple[int, int]]) -> tuple[str, ...]:
         return tuple(self.plan.cell_keys[sheet][cell] for sheet, cell in places)
@@ -308,21 +308,21 @@ class _PieceTasks:
         under = int(layout.under[cell])
         return layout.color(cell) == color or (under != NOTHING and layout.colors[under] == color)
 
-    def _between(self, rounds: Sequence["_Round"]) -> None:
+    def _between(self, rounds: Sequence["_RoundTasks"]) -> None:
         """What rounds have to do with each other: a later one waits only for what its tape lies on, covers or crosses."""
         for later in range(len(rounds)):
             for earlier in range(later):
                 self._pair(rounds[earlier], rounds[later])
 
-    def _pair(self, one: "_Round", two: "_Round") -> None:
-        first, then = (self.plan.taping.chosen.passes[r.choice.number - 1] for r in (one, two))
+    def _pair(self, one: "_RoundTasks", two: "_RoundTasks") -> None:
+        first, then = (self.plan.taping.chosen.rounds[r.choice.number - 1] for r in (one, two))
         crossing = False
         under: set[tuple[int, int]] = set()
         masked: set[tuple[int, int]] = set()
         for sheet in range(len(self.plan.layouts)):
             under |= {(sheet, c) for c in _covered(then.strips[sheet]) if first.painted[sheet][c]}
             masked |= {(sheet, c) for c in _covered(first.strips[sheet]) if then.painted[sheet][c]}
-            crossing |= bool(len(overlapping(Crowd(first.strips[sheet].shapes), Crowd(then.strips[sheet].shapes))[0]))
+            crossing |= bool(len(overlapping(ShapeIndex(first.strips[sheet].shapes), ShapeIndex(then.strips[sheet].shapes))[0]))
         for batch in one.batches:
             touched = batch.places & under
             if touched or crossing:
@@ -341,7 +341,7 @@ class _PieceTasks:
                     for coat in other.firsts:
                         self.builder.lag(batch.pull, coat, 0, f"tape of round {one.choice.number} covers it", "order")
 
-    def _after(self, rounds: Sequence["_Round"]) -> None:
+    def _after(self, rounds: Sequence["_RoundTasks"]) -> None:
         """Touching up, erasing, clear coats, once everything is pulled."""
         pulls = [(batch.pull, batch.lasts) for each in rounds for batch in each.batches]
         if not pulls:
@@ -377,7 +377,7 @@ class _PieceTasks:
 
 
 @dataclass(frozen=True)
-class _Batch:
+class _BatchTasks:
     firsts: list[int]
     lasts: list[int]
     pull: int
@@ -385,10 +385,10 @@ class _Batch:
 
 
 @dataclass(frozen=True)
-class _Round:
+class _RoundTasks:
     choice: RoundChoice
     tape: int
-    batches: list[_Batch]
+    batches: list[_BatchTasks]
 
 
 def _covered(strips: Strips) -> list[int]:

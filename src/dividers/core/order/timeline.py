@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.network import END, Lag, Task
-from dividers.core.order.schedule import Order
+from dividers.core.order.schedule import Schedule
 
 PX_MIN = 1.6  # a minute of presence
 LUNCH_PX, NIGHT_PX = 26.0, 44.0
@@ -29,7 +29,7 @@ class Bar:
 
 
 @dataclass(frozen=True)
-class Wait:
+class WaitBar:
     """Drying (a line) or a window to pull in (a bracket), in a lane."""
 
     kind: str
@@ -57,7 +57,7 @@ class Timeline:
     height: float
     lanes: tuple[Lane, ...]
     bars: tuple[Bar, ...]
-    waits: tuple[Wait, ...]
+    waits: tuple[WaitBar, ...]
     days: tuple[tuple[float, str], ...]
     hours: tuple[tuple[float, str], ...]
     gaps: tuple[tuple[float, float, str], ...]
@@ -96,14 +96,14 @@ class _Scale:
         return self.width - PAD_PX
 
 
-def timeline_of(order: Order) -> Timeline | None:
+def timeline_of(schedule: Schedule) -> Timeline | None:
     """The chart of an order of work; None where there is no schedule."""
-    times = order.schedule.times
+    times = schedule.solution.times
     if times is None or not times.tasks:
         return None
-    job, calendar = order.job, order.calendar
+    job, calendar = schedule.job, schedule.calendar
     scale = _Scale(calendar, times.finish)
-    lanes = _lanes(order)
+    lanes = _lanes(schedule)
     number = {(lane.piece, lane.key): place for place, lane in enumerate(lanes)}
     in_turn = sorted(range(len(times.tasks)), key=lambda t: (times.starts[t], t))
     bars = []
@@ -117,7 +117,7 @@ def timeline_of(order: Order) -> Timeline | None:
         bars.append(
             Bar(f"t{turn}", lane, scale.at(times.start(task)), scale.at(times.end(task)), own.kind, letter, colour, title)
         )
-    waits = [wait for lag in order.work.lags if (wait := _wait(order, scale, number, lag))]
+    waits = [wait for lag in schedule.work.lags if (wait := _wait(schedule, scale, number, lag))]
     days, hours = _heads(calendar, times.finish, scale)
     height = HEAD_PX + LANE_PX * len(lanes) + PAD_PX
     return Timeline(scale.width, height, tuple(lanes), tuple(bars), tuple(dict.fromkeys(waits)), days, hours, tuple(scale.gaps))
@@ -129,11 +129,11 @@ def _lane_key(task: Task) -> str:
     return "whole"
 
 
-def _lanes(order: Order) -> list[Lane]:
+def _lanes(schedule: Schedule) -> list[Lane]:
     lanes: dict[tuple[str, str], Lane] = {}
     titles = {"whole": "base, marks, finishing"}
-    for piece in order.job.pieces:
-        own = [task for task in order.work.tasks if task.piece == piece.name]
+    for piece in schedule.job.pieces:
+        own = [task for task in schedule.work.tasks if task.piece == piece.name]
         keys = sorted({_lane_key(task) for task in own}, key=lambda key: 0 if key == "whole" else int(key[6:]))
         for key in keys:
             number = None if key == "whole" else int(key[6:])
@@ -141,18 +141,18 @@ def _lanes(order: Order) -> list[Lane]:
     return list(lanes.values())
 
 
-def _wait(order: Order, scale: _Scale, lanes: dict[tuple[str, str], int], lag: Lag) -> Wait | None:
+def _wait(schedule: Schedule, scale: _Scale, lanes: dict[tuple[str, str], int], lag: Lag) -> WaitBar | None:
     """A wait of some length as a line of drying; the window of a pull as a bracket."""
-    times = order.schedule.times
+    times = schedule.solution.times
     assert times is not None
     then = times.tasks[lag.then]
     lane = lanes[(then.piece, _lane_key(then))]
     if lag.group == "pull" and lag.most is not None:
         start = times.anchor(lag.first, lag.of)
-        return Wait("window", lane, scale.at(start), scale.at(min(start + lag.most, times.finish)), lag.why)
+        return WaitBar("window", lane, scale.at(start), scale.at(min(start + lag.most, times.finish)), lag.why)
     if lag.of == END and lag.least >= 20 and lag.group != "pull":
         start = times.anchor(lag.first, lag.of)
-        return Wait("drying", lane, scale.at(start), scale.at(min(start + lag.least, times.start(lag.then))), lag.why)
+        return WaitBar("drying", lane, scale.at(start), scale.at(min(start + lag.least, times.start(lag.then))), lag.why)
     return None
 
 

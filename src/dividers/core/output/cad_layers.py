@@ -66,7 +66,7 @@ def _shapes(
         yield LayerShape(
             "reserves", "area", _moved(reserve["rings"], across[reserve["panel"]]), reserve["id"], palette[base].hex
         )
-    for each in piece["passes"]:
+    for each in piece["rounds"]:
         for strip in each["strips"]:
             yield LayerShape(
                 f"strips round {each['number']}", "area", _moved(strip["rings"], across[strip["panel"]]), strip["id"]

@@ -18,7 +18,7 @@ from dividers.core.job.surface import Rectangle
 from dividers.core.marks.mark_places import lines_to_mark
 from dividers.core.output.scene import Area, Dot, Label, Scene, Stroke, View
 from dividers.core.plan.plan import PiecePlan
-from dividers.core.plan.plan_document import cell_passes, sides_in_words
+from dividers.core.plan.plan_document import cell_rounds, sides_in_words
 from dividers.core.survey.sheet import Placed
 
 # Ruler divisions to choose from, mm: the smallest whose labels have room.
@@ -43,7 +43,7 @@ def draw(plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View) 
     em = max(sum(float(b.width) for b in boxes) / EMS_ACROSS, max(float(b.height) for b in boxes) / EMS_DOWN)
     rim = max(tape if view.strips_of else 0.0, em * (3.2 if view.marks else 0.8)) + em * 0.4
     gap = 2 * rim + em * 3
-    builder = _Builder(plan, palette, unit, view, em, rim)
+    builder = _SceneBuilder(plan, palette, unit, view, em, rim)
     at = 0.0
     for number, box in enumerate(boxes):
         builder.add_sheet(number, box, at - float(box.left))
@@ -80,7 +80,7 @@ def _panel_box(placed: Placed) -> Rectangle:
     return Rectangle(*(exact(side) for side in shape.outline.box)) if shape else placed.box(placed.panel.outline)
 
 
-class _Builder:
+class _SceneBuilder:
     """Gathers the shapes of one sheet after the other. A sheet is moved by `shift` so that its box starts at the top."""
 
     def __init__(self, plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View, em: float, rim: float) -> None:
@@ -120,7 +120,7 @@ class _Builder:
             for placed, panel in zip(layout.sheet.placed, layout.by_panel, strict=True):
                 self._add_marks(placed, panel)
         else:
-            self.dots += [Dot(self.at(stud.point)) for stud in layout.tiles.studs]
+            self.dots += [Dot(self.at(dot.point)) for dot in layout.tiles.dots]
 
     def _add_name(self, placed: Placed) -> None:
         box = placed.box(placed.panel.outline)
@@ -168,8 +168,8 @@ class _Builder:
         shown = self.view.strips_of
         if not shown:
             return ["reserve" if reserved else "" for reserved in layout.reserved]
-        last = cell_passes(self.plan, number)
-        now = self.plan.taping.chosen.passes[shown - 1].painted[number]
+        last = cell_rounds(self.plan, number)
+        now = self.plan.taping.chosen.rounds[shown - 1].painted[number]
         states = np.where(last == 0, "keep", np.where(last < shown, "done", "later"))
         return [str(state) for state in np.where(layout.reserved, "reserve", np.where(now, "paint", states))]
 
@@ -207,9 +207,9 @@ class _Builder:
             return write_inches(mm)
         return f"{float(mm / 10):g}" if self.unit == "cm" else f"{float(mm):g}"
 
-    def _add_strips(self, number: int, layout: Layout, pass_number: int) -> None:
-        first = self.plan.strips_before(pass_number, number) + 1
-        strips = self.plan.taping.chosen.passes[pass_number - 1].strips[number]
+    def _add_strips(self, number: int, layout: Layout, round_number: int) -> None:
+        first = self.plan.strips_before(round_number, number) + 1
+        strips = self.plan.taping.chosen.rounds[round_number - 1].strips[number]
         sides = sides_in_words(strips, layout.sheet)
         for index, rings in enumerate(strips.shapes.shifted(self.shift)):
             start, end = strips.segment(index)

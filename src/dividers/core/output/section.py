@@ -26,9 +26,9 @@ class Section:
     perimeter: bool
 
 
-def section_of(plan: PiecePlan, palette: Mapping[str, Colour], pass_number: int, sheet: int, strip: int) -> Section:
+def section_of(plan: PiecePlan, palette: Mapping[str, Colour], round_number: int, sheet: int, strip: int) -> Section:
     """The section of one strip of a round."""
-    each = plan.taping.chosen.passes[pass_number - 1]
+    each = plan.taping.chosen.rounds[round_number - 1]
     strips, layout = each.strips[sheet], plan.layouts[sheet]
     covered = [layout.color(int(cell)) for cell in strips.covers[strip]]
     done = next((color for color in covered if color), None)
@@ -36,16 +36,16 @@ def section_of(plan: PiecePlan, palette: Mapping[str, Colour], pass_number: int,
     both = bool(strips.reserve[strip] or strips.twin[strip])
     return Section(
         width_mm=layout.tape_lines.width_mm if strips.reserve[strip] else each.width_mm if slit != slit else slit,
-        paints=tuple(palette[color] for color in _beside(plan, pass_number, sheet, strip, both)),
+        paints=tuple(palette[color] for color in _beside(plan, round_number, sheet, strip, both)),
         below=palette[plan.piece.base if strips.reserve[strip] or not done else done],
         both_sides=both,
         perimeter=bool(strips.perimeter[strip]),
     )
 
 
-def _beside(plan: PiecePlan, pass_number: int, sheet: int, strip: int, both: bool) -> tuple[str, ...]:
+def _beside(plan: PiecePlan, round_number: int, sheet: int, strip: int, both: bool) -> tuple[str, ...]:
     """The colours painted in a round beside a strip; the round's first where nothing is found."""
-    each = plan.taping.chosen.passes[pass_number - 1]
+    each = plan.taping.chosen.rounds[round_number - 1]
     strips, layout = each.strips[sheet], plan.layouts[sheet]
     start, end = strips.start[strip], strips.end[strip]
     way = (end - start) / max(float(np.hypot(*(end - start))), 1e-9)

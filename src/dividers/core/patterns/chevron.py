@@ -61,7 +61,7 @@ PATTERN = Pattern(
     title="Chevrons",
     summary="Bands that zigzag.",
     parameters=(
-        columns(6, told="one leg each"),
+        columns(6, help_text="one leg each"),
         Parameter(
             "column",
             "Column width",

@@ -11,7 +11,7 @@ from dividers.core.patterns.base.borders import BORDER, bordered
 from dividers.core.patterns.base.grids import LIGHT, MOST_CELLS, MOST_COUNT, columns, light_from, nearest_rows, steps_of
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.origin import ORIGIN
-from dividers.core.patterns.base.parameters import RESERVE, Note, Parameter, Pattern, Stud, Tiles, Values
+from dividers.core.patterns.base.parameters import RESERVE, Note, Parameter, Pattern, PatternDot, Tiles, Values
 
 
 def lay(ground: Ground, values: Values) -> Tiles:
@@ -49,7 +49,7 @@ def _diamonds(area: Rectangle, values: Values) -> Tiles:
         (*colors[:2], values["overlay_color"]),
         _notes(step_x, step_y),
         regions=np.concatenate(regions),
-        studs=_studs(area, step_x, step_y, grids, values["studs"]),
+        dots=_dots(area, step_x, step_y, grids, values["studs"]),
         light=light_from(values["light"]),
     )
 
@@ -89,7 +89,7 @@ def _notes(step_x: Fraction, step_y: Fraction) -> tuple[Note, ...]:
     return (Note("diamond", "Point to point {} across and {} down; a side is {}.", "", (step_x, step_y, side), fact=True),)
 
 
-def _studs(area: Rectangle, step_x: Fraction, step_y: Fraction, grids: list[Floats], where: str) -> tuple[Stud, ...]:
+def _dots(area: Rectangle, step_x: Fraction, step_y: Fraction, grids: list[Floats], where: str) -> tuple[PatternDot, ...]:
     """Places of studs on the points, which are the middles of the grid's sides, or in the diamonds' middles."""
     if where == "none":
         return ()
@@ -102,7 +102,7 @@ def _studs(area: Rectangle, step_x: Fraction, step_y: Fraction, grids: list[Floa
         places = np.concatenate([level, _places(across + 1, down, 0.0) + np.array([0.0, 0.5])])
     points = [(float(area.left) + wide * x, float(area.top) + high * y) for x, y in places]
     inside = [(x, y) for x, y in points if x <= float(area.right) + 1e-6 and y <= float(area.bottom) + 1e-6]
-    return tuple(Stud("stud", point) for point in inside)
+    return tuple(PatternDot("stud", point) for point in inside)
 
 
 def first(ground: Ground) -> dict[str, object]:

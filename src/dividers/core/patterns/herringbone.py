@@ -28,9 +28,9 @@ def lay(ground: Ground, values: Values) -> Tiles:
     refuse_too_many(across * down // ratio, "columns" if values["columns"] else "width", "blocks")
     column, row = (grid.ravel() for grid in np.meshgrid(np.arange(across) - ratio, np.arange(down) - ratio))
     d = (column - row) % (2 * ratio)
-    level, upright = d == 0, d == 2 * ratio - 1
+    level, vertical = d == 0, d == 2 * ratio - 1
     rings, slots = [], []
-    for number, which, (w, h) in ((0, level, (ratio, 1)), (1, upright, (1, ratio))):
+    for number, which, (w, h) in ((0, level, (ratio, 1)), (1, vertical, (1, ratio))):
         left, top = x0 + size * column[which], y0 + size * row[which]
         right, bottom = left + size * w, top + size * h
         rings.append(

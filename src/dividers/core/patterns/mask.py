@@ -18,7 +18,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
     """The shape, and what lies around it."""
     area = ground.area
     inset: Fraction | None = values["inset"]
-    corners = _oblong(area, inset) if inset else _polygon(area, values["points"])
+    corners = _rectangle(area, inset) if inset else _polygon(area, values["points"])
     left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
     whole = [(left, top), (right, top), (right, bottom), (left, bottom)]
     inner = polygons.within(corners, whole)
@@ -43,7 +43,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
     return Tiles(shapes, np.repeat([0, 1], [len(inner), len(outer)]).astype(np.int64), colors, notes, torn=torn)
 
 
-def _oblong(area: Rectangle, inset: Fraction) -> list[Point]:
+def _rectangle(area: Rectangle, inset: Fraction) -> list[Point]:
     if 2 * inset >= min(area.width, area.height):
         raise BadInput("So far in, nothing is left of the shape. Make it less.", "inset")
     left, top = float(area.left + inset), float(area.top + inset)

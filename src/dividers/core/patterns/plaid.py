@@ -17,18 +17,18 @@ from dividers.core.patterns.stripes import LEAST_REST_MM
 def lay(ground: Ground, values: Values) -> Tiles:
     """The grid that both sets of stripes make: upright ones first (layer 0), level ones over them (layer 1)."""
     area = ground.area
-    upright_stops, upright = _stops(area.left, area.right, values["upright"], "upright")
+    vertical_stops, vertical = _stops(area.left, area.right, values["upright"], "upright")
     level_widths = values["level"] or values["upright"]
     level_stops, level = _stops(area.top, area.bottom, level_widths, "level")
-    refuse_too_many(len(upright) * len(level), "upright", "crossings")
+    refuse_too_many(len(vertical) * len(level), "upright", "crossings")
     colors: tuple[str | None, ...] = tuple(values["colors"])
     over: tuple[str | None, ...] = tuple(values["level_colors"] or values["colors"])
-    below = np.array([turn % len(colors) for turn in upright])
+    below = np.array([turn % len(colors) for turn in vertical])
     above = np.array([turn % len(over) for turn in level])
     has_below = np.array([color is not None for color in colors])[below]
     has_above = np.array([color is not None for color in over])[above]
-    row, column = (grid.ravel() for grid in np.meshgrid(np.arange(len(level)), np.arange(len(upright)), indexing="ij"))
-    left, right = (np.array(upright_stops)[column + step] for step in (0, 1))
+    row, column = (grid.ravel() for grid in np.meshgrid(np.arange(len(level)), np.arange(len(vertical)), indexing="ij"))
+    left, right = (np.array(vertical_stops)[column + step] for step in (0, 1))
     top, bottom = (np.array(level_stops)[row + step] for step in (0, 1))
     rings = np.stack([np.column_stack(c) for c in ((left, top), (right, top), (right, bottom), (left, bottom))], axis=1)
     own = np.where(has_above[row], above[row] + len(colors), below[column])

@@ -85,7 +85,7 @@ def _start_lines(area: Rectangle, angle: Fraction, bands: list[Band], values: Va
 
 def _spacer_notes(bands: list[Band], spacer: Fraction, angle: Fraction) -> tuple[Note, ...]:
     """What is left at the end, and that nothing else is measured."""
-    told = Note(
+    note = Note(
         "spacer",
         "The tape spaces the stripes: lay strips of {} edge to edge from the start line, then lift every other one.",
         "spacer",
@@ -94,8 +94,8 @@ def _spacer_notes(bands: list[Band], spacer: Fraction, angle: Fraction) -> tuple
     )
     start, end, _ = bands[-1]
     if angle not in (0, 90) or end - start == spacer:
-        return (told,)
-    return (told, Note("spacer-rest", "At the end {} is left, less than a tape's width.", "spacer", (end - start,)))
+        return (note,)
+    return (note, Note("spacer-rest", "At the end {} is left, less than a tape's width.", "spacer", (end - start,)))
 
 
 def _run(area: Rectangle, angle: Fraction) -> tuple[Fraction, Fraction]:

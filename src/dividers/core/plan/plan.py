@@ -101,10 +101,10 @@ class PiecePlan:
         """Every panel by itself, sheet by sheet."""
         return tuple(panel for layout in self.layouts for panel in layout.by_panel)
 
-    def strips_before(self, pass_number: int, sheet: int) -> int:
+    def strips_before(self, round_number: int, sheet: int) -> int:
         """How many strips are numbered before those of a sheet in a pass: strip i there is called s{that + i + 1}."""
-        passes = self.taping.chosen.passes
-        return sum(len(s) for p in passes for n, s in enumerate(p.strips) if (p.number, n) < (pass_number, sheet))
+        rounds = self.taping.chosen.rounds
+        return sum(len(s) for p in rounds for n, s in enumerate(p.strips) if (p.number, n) < (round_number, sheet))
 
 
 @dataclass(frozen=True)

@@ -14,11 +14,11 @@ from dividers.core.job.surface import Panel
 from dividers.core.marks.marks import Mark
 from dividers.core.plan.plan import PiecePlan, Plan
 from dividers.core.rounds.options import figures
-from dividers.core.rounds.rounds import Pass
+from dividers.core.rounds.rounds import Round
 from dividers.core.survey.sheet import Placed, Sheet
 from dividers.core.tape.strips import Strips
 
-PLAN_FORMAT = "dividers-plan/1"
+PLAN_FORMAT = "dividers-plan/2"
 DIGITS = 6
 
 
@@ -48,7 +48,7 @@ def _piece(plan: PiecePlan) -> dict[str, Any]:
             {"panel": c.panel, "what": c.what, "from": list(c.start), "to": list(c.end), "reading": c.reading.text}
             for c in plan.checks
         ],
-        "passes": _passes(plan),
+        "rounds": _rounds(plan),
         "taping": {
             "chosen": plan.taping.chosen.taping,
             "reason": plan.taping.reason,
@@ -85,10 +85,10 @@ def _rings(shapes: Shapes) -> list[list[list[list[float]]]]:
     return [rings[a:b] for a, b in zip(shapes.shape_starts, shapes.shape_starts[1:], strict=False)]
 
 
-def cell_passes(plan: PiecePlan, sheet: int) -> Ints:
+def cell_rounds(plan: PiecePlan, sheet: int) -> Ints:
     """The number of the last pass that paints each cell of a sheet; 0 for cells that stay base, and reserves."""
     numbers = np.zeros(len(plan.layouts[sheet].cells), np.int64)
-    for each in plan.taping.chosen.passes:
+    for each in plan.taping.chosen.rounds:
         numbers[each.painted[sheet]] = each.number
     return numbers
 
@@ -112,7 +112,7 @@ def _cells(plan: PiecePlan) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]
     cells: list[dict[str, Any]] = []
     reserves: list[dict[str, Any]] = []
     for number, layout in enumerate(plan.layouts):
-        passes = cell_passes(plan, number).tolist()
+        rounds = cell_rounds(plan, number).tolist()
         names = [placed.panel.name for placed in layout.sheet.placed]
         shapes = _rings(_shapes_on_panels(layout.cells, layout.panels, layout))
         rows = zip(
@@ -120,7 +120,7 @@ def _cells(plan: PiecePlan) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]
             layout.panels.tolist(),
             layout.slots.tolist(),
             shapes,
-            passes,
+            rounds,
             layout.reserved.tolist(),
             strict=True,
         )
@@ -128,7 +128,7 @@ def _cells(plan: PiecePlan) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]
             if reserved:
                 reserves.append({"id": key, "panel": names[panel], "rings": rings})
                 continue
-            cell = {"id": key, "panel": names[panel], "color": layout.colors[slot], "rings": rings, "pass": last or None}
+            cell = {"id": key, "panel": names[panel], "color": layout.colors[slot], "rings": rings, "round": last or None}
             if layout.under[index] != NOTHING:
                 cell["under"] = layout.colors[layout.under[index]]
             cells.append(cell)
@@ -152,10 +152,10 @@ def _mark(number: int, mark: Mark) -> dict[str, Any]:
     }
 
 
-def _passes(plan: PiecePlan) -> list[dict[str, Any]]:
-    passes = []
+def _rounds(plan: PiecePlan) -> list[dict[str, Any]]:
+    rounds = []
     laid = 0
-    for each in plan.taping.chosen.passes:
+    for each in plan.taping.chosen.rounds:
         strips = _strips(plan, each, laid)
         cells = [
             plan.cell_keys[sheet][index]
@@ -165,11 +165,11 @@ def _passes(plan: PiecePlan) -> list[dict[str, Any]]:
         for pull, strip in enumerate(reversed(strips), 1):
             strip["pull"] = pull
         laid += len(strips)
-        passes.append({"number": each.number, "colors": list(each.colors), "cells": cells, "strips": strips})
-    return passes
+        rounds.append({"number": each.number, "colors": list(each.colors), "cells": cells, "strips": strips})
+    return rounds
 
 
-def _strips(plan: PiecePlan, each: Pass, laid: int) -> list[dict[str, Any]]:
+def _strips(plan: PiecePlan, each: Round, laid: int) -> list[dict[str, Any]]:
     """The strips of a pass over all sheets, numbered on from `laid`."""
     documents: list[dict[str, Any]] = []
     for sheet, strips in enumerate(each.strips):
@@ -226,8 +226,8 @@ def sides_in_words(strips: Strips, sheet: Sheet) -> list[str]:
     )
     x, y = out.reshape(-1, 2).T
     level = np.where(y > 0, "below the line", "above the line")
-    upright = np.where(x > 0, "right of the line", "left of the line")
-    words = np.where(np.abs(y) >= np.abs(x), level, upright)
+    vertical = np.where(x > 0, "right of the line", "left of the line")
+    words = np.where(np.abs(y) >= np.abs(x), level, vertical)
     words = np.where(strips.twin, "between two lines", words)
     return [str(word) for word in np.where(strips.reserve, "on the line", words).tolist()]
 

@@ -39,7 +39,7 @@ SEAL_WORDS = {
 class Split:
     """A picture of a line between paint and what is kept: upright or level, the paint on its left or above where `first`."""
 
-    upright: bool
+    vertical: bool
     first: bool
     paint: str
     keep: str
@@ -156,7 +156,7 @@ def _place(seed: int, plan: PiecePlan) -> Exercise | None:
 
 def _side(seed: int, plan: PiecePlan) -> Exercise | None:
     found = []
-    for each in plan.taping.chosen.passes:
+    for each in plan.taping.chosen.rounds:
         for sheet, strips in enumerate(each.strips):
             sides = sides_in_words(strips, plan.layouts[sheet].sheet)
             for index, side in enumerate(sides):
@@ -168,10 +168,10 @@ def _side(seed: int, plan: PiecePlan) -> Exercise | None:
     if not found:
         return None
     each, side = found[mixed(seed, 3, len(found))]
-    upright = side.startswith(("left", "right"))
+    vertical = side.startswith(("left", "right"))
     options = (
         ("left of the line", "right of the line", "on the line")
-        if upright
+        if vertical
         else ("above the line", "below the line", "on the line")
     )
     palette = plan.job.palette
@@ -180,7 +180,7 @@ def _side(seed: int, plan: PiecePlan) -> Exercise | None:
     return Exercise(
         "side", seed, f"{plan.piece.name}, round {each.number}: {paint.name.lower()} is painted, {keep.name.lower()} stays. Where does the tape go?",
         side, f"Edge tape lies outside what is painted, its edge on the line: {side}. On the other side it would cover what is to be painted.",
-        options, split=Split(upright, first, paint.hex, keep.hex),
+        options, split=Split(vertical, first, paint.hex, keep.hex),
     )  # fmt: skip
 
 
@@ -201,7 +201,7 @@ def _pull(seed: int, choices: Sequence[RoundChoice]) -> Exercise | None:
         times[most + 15] = False
     options = tuple(_clock(at) for at in sorted(times))
     return Exercise(
-        "pull", seed, f"The last coat took from {_clock(ends - coat)} to {_clock(ends)}. The tape is pulled {window.school}. When?",
+        "pull", seed, f"The last coat took from {_clock(ends - coat)} to {_clock(ends)}. The tape is pulled {window.pull_method}. When?",
         _clock(inside), f"{window.why[0].upper()}{window.why[1:]}: {_clock(inside)} is inside.", options,
     )  # fmt: skip
 
@@ -227,8 +227,8 @@ def _seal(seed: int, choices: Sequence[RoundChoice]) -> Exercise | None:
 
 
 def _bleed_said(s: Situation, seal: str) -> str:
-    told = forecast(replace(s, seal=seal)).bleed
-    return f"Bleed is {told.level} then: {'; '.join(str(reason) for reason in told.reasons)}."
+    found = forecast(replace(s, seal=seal)).bleed
+    return f"Bleed is {found.level} then: {'; '.join(str(reason) for reason in found.reasons)}."
 
 
 def score(exercise: Exercise, answer: str, units: str) -> Score:

@@ -10,12 +10,12 @@ from itertools import pairwise
 
 from dividers.core.base.colour import luminance
 from dividers.core.base.quantities import spoken
-from dividers.core.job.edge_counts import Count, Counts, Ground
+from dividers.core.job.edge_counts import Count, Counts, Substrate
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Colour, Paint
 from dividers.core.risk.evidence import Chance, chance_of
 
-NO_COUNTS: Mapping[Ground, Count] = {}
+NO_COUNTS: Mapping[Substrate, Count] = {}
 LEVELS = ((2, "low"), (4, "fair"))  # up to so many points; more is high
 DARK = 0.12  # paint of less relative luminance counts as dark
 
@@ -94,9 +94,9 @@ class Situation:
     tape_safe_min: int = 1440
 
     @property
-    def ground(self) -> Ground:
+    def substrate(self) -> Substrate:
         """What the logbook tells edges apart by."""
-        return Ground(self.texture, self.adhesion, self.swelling_edge, self.seal)
+        return Substrate(self.texture, self.adhesion, self.swelling_edge, self.seal)
 
 
 def situation(
@@ -130,22 +130,22 @@ def situation(
 def forecast(s: Situation, evidence: Counts = NO_COUNTS) -> Forecast:
     """Add up what counts for each risk; bleeding is moved by what the logbook found on such ground."""
     bleed = _risk("bleed", _bleed(s))
-    count = evidence.get(s.ground)
+    count = evidence.get(s.substrate)
     if count:
         chance = chance_of(bleed.points, count)
-        told = Reason(f"your logbook: {count.clean} of {count.strips} strips clean on {s.ground.words}", chance.shift)
-        bleed = Risk("bleed", max(bleed.points + chance.shift, 0), (*bleed.reasons, told), chance)
+        named = Reason(f"your logbook: {count.clean} of {count.strips} strips clean on {s.substrate.words}", chance.shift)
+        bleed = Risk("bleed", max(bleed.points + chance.shift, 0), (*bleed.reasons, named), chance)
     return Forecast(bleed, _risk("lift", _lift(s)), _risk("bridge", _bridge(s)))
 
 
 def clean_edge(s: Situation, evidence: Counts = NO_COUNTS) -> Chance:
     """The chance of a clean edge, by the rules and the logbook."""
-    return chance_of(_risk("bleed", _bleed(s)).points, evidence.get(s.ground))
+    return chance_of(_risk("bleed", _bleed(s)).points, evidence.get(s.substrate))
 
 
 def _risk(name: str, reasons: Iterator[Reason]) -> Risk:
-    told = tuple(reason for reason in reasons if reason.points)
-    return Risk(name, max(sum(reason.points for reason in told), 0), told)
+    named = tuple(reason for reason in reasons if reason.points)
+    return Risk(name, max(sum(reason.points for reason in named), 0), named)
 
 
 def _bleed(s: Situation) -> Iterator[Reason]:
@@ -216,7 +216,7 @@ def seals_for(s: Situation) -> list[str]:
     return ["base", "moisten", "caulk"] if s.swelling_edge else ["base", "caulk"]
 
 
-def schools_for(s: Situation) -> list[str]:
+def pull_methods_for(s: Situation) -> list[str]:
     """Schools of pulling, those first that painters use on a ground."""
     return ["dry", "touch-dry", "wet"] if s.texture in PAPER else ["wet", "touch-dry", "dry"]
 

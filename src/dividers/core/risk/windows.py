@@ -21,7 +21,7 @@ USUAL = {"touch_dry_min": 45, "recoat_min": 120, "tape_safe_min": 1440, "full_dr
 class Window:
     """From when after the last coat's end, and until when after its first stroke, tape may be pulled; None: no end to it."""
 
-    school: str
+    pull_method: str
     least_min: int
     most_min: int | None
     why: str
@@ -59,22 +59,22 @@ def label_min(paint: Paint | None, name: str, climate: Climate) -> int:
     return -int(-minutes * factor // 1)
 
 
-def window_of(school: str, paints: Sequence[Paint | None], climate: Climate, percent: int) -> Window:
+def window_of(pull_method: str, paints: Sequence[Paint | None], climate: Climate, percent: int) -> Window:
     """The window of a school for the paints of a round; only `percent` of what is allowed is planned with."""
     paints = list(paints) or [None]
-    if school == "wet":
+    if pull_method == "wet":
         most = min(max(label_min(paint, "wet_edge_min", climate), WET_MIN) for paint in paints)
         planned = most * percent // 100
         why = f"pull wet: the first stroke stays wet about {most} min; {planned} of them are planned with"
-        return Window(school, 0, planned, why)
-    if school == "touch-dry":
+        return Window(pull_method, 0, planned, why)
+    if pull_method == "touch-dry":
         least = max(label_min(paint, "touch_dry_min", climate) for paint in paints)
         most = least + FEW_HOURS_MIN
         planned = least + FEW_HOURS_MIN * percent // 100
         why = f"pull touch-dry: from {spoken(least)} after the last coat, within {spoken(planned)} of its first stroke"
-        return Window(school, least, planned, why)
+        return Window(pull_method, least, planned, why)
     least = max(label_min(paint, "full_dry_min", climate) for paint in paints)
-    return Window(school, least, None, f"pull dry: not before {spoken(least)} after the last coat")
+    return Window(pull_method, least, None, f"pull dry: not before {spoken(least)} after the last coat")
 
 
 def seal_of(method: Method, name: str) -> SealTime:

@@ -13,7 +13,7 @@ from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry import polygons
 from dividers.core.geometry.ledger import NOTHING
-from dividers.core.geometry.overlaps import Crowd, overlapping
+from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, from_rings
 from dividers.core.job.products import Colour
 from dividers.core.tape.stretches import Runs, find_runs, footprints, gap_grounds, gaps_between
@@ -26,7 +26,7 @@ MOST_TRIED = 4_000
 
 
 @dataclass(frozen=True)
-class Round:
+class RoundCells:
     """What is painted together: colours, and which cells of each layout."""
 
     colors: tuple[str, ...]
@@ -57,7 +57,7 @@ def _large_first(usual: list[str], areas: Mapping[str, float], palette: Mapping[
     yield from sorted(group, key=lambda k: (-areas[k], k))
 
 
-def turns_of(layouts: Sequence[Layout], order: Sequence[str]) -> list[Round]:
+def turns_of(layouts: Sequence[Layout], order: Sequence[str]) -> list[RoundCells]:
     """What there is to paint, colour by colour; for a translucent pattern its lower layer whole before its upper one."""
     top = max((int(layout.layers.max(initial=0)) for layout in layouts), default=0)
     found = []
@@ -65,7 +65,7 @@ def turns_of(layouts: Sequence[Layout], order: Sequence[str]) -> list[Round]:
         for color in order:
             painted = tuple(_in_layer(layout, color, layer) for layout in layouts)
             if any(cells.any() for cells in painted):
-                found.append(Round((color,), painted))
+                found.append(RoundCells((color,), painted))
     return found
 
 
@@ -100,10 +100,10 @@ class Tight:
 
 
 def split_by_conflicts(
-    turns: Sequence[Round], layouts: Sequence[Layout], palette: Mapping[str, Colour], width_mm: float
-) -> tuple[list[Round], Tight | None]:
+    turns: Sequence[RoundCells], layouts: Sequence[Layout], palette: Mapping[str, Colour], width_mm: float
+) -> tuple[list[RoundCells], Tight | None]:
     """Each turn in as many rounds as its conflicts need, and where the tape is too wide to do a turn in one round."""
-    rounds: list[Round] = []
+    drafts: list[RoundCells] = []
     tight: list[Tight] = []
     for number, turn in enumerate(turns):
         colourings = []
@@ -114,22 +114,22 @@ def split_by_conflicts(
             tight += [narrow] if narrow else []
             colourings.append(colour_graph(now, pairs))
         for part in range(max((int(c.max(initial=-1)) for c in colourings), default=-1) + 1):
-            rounds.append(Round(turn.colors, tuple(c == part for c in colourings)))
-    return rounds, Tight(sum(t.runs for t in tight), min(t.gap_mm for t in tight)) if tight else None
+            drafts.append(RoundCells(turn.colors, tuple(c == part for c in colourings)))
+    return drafts, Tight(sum(t.runs for t in tight), min(t.gap_mm for t in tight)) if tight else None
 
 
-def shared(rounds: Sequence[Round], layouts: Sequence[Layout], width_mm: float) -> list[Round]:
+def shared(drafts: Sequence[RoundCells], layouts: Sequence[Layout], width_mm: float) -> list[RoundCells]:
     """Rounds of different colours put together where neither's tape lies on the other's paint and they nowhere meet."""
     if sum(len(layout.cells) for layout in layouts) > MOST_TRIED or any(layout.translucent for layout in layouts):
-        return list(rounds)
-    found: list[Round] = []
-    for each in rounds:
+        return list(drafts)
+    found: list[RoundCells] = []
+    for each in drafts:
         for number, other in enumerate(found):
             if not set(each.colors) & set(other.colors) and all(
                 map(_can_share, layouts, other.painted, each.painted, [width_mm] * len(layouts))
             ):
                 both = tuple(a | b for a, b in zip(other.painted, each.painted, strict=True))
-                found[number] = Round((*other.colors, *each.colors), both)
+                found[number] = RoundCells((*other.colors, *each.colors), both)
                 break
         else:
             found.append(each)
@@ -148,7 +148,7 @@ def _can_share(layout: Layout, one: Bools, other: Bools, width_mm: float) -> boo
     for mine, theirs in ((one, other), (other, one)):
         runs = find_runs(layout, mine, ~both)
         rings = footprints(layout.borders.lines, runs.line, runs.side, runs.t0, runs.t1, width_mm)
-        _, cell = overlapping(Crowd(from_rings(rings)), layout.crowd) if len(runs) else (None, np.zeros(0, np.int64))
+        _, cell = overlapping(ShapeIndex(from_rings(rings)), layout.shape_index) if len(runs) else (None, np.zeros(0, np.int64))
         if theirs[cell].any():
             return False
     return True
@@ -186,7 +186,7 @@ def _counted(many: Ints) -> Ints:
 def _across(layout: Layout, runs: Runs, painted: Bools, width_mm: float) -> tuple[Ints, Ints, Floats]:
     """(run, cell, gap in mm) where tape along a run lies on a painted cell that doesn't touch the run."""
     rings = footprints(layout.borders.lines, runs.line, runs.side, runs.t0, runs.t1, width_mm)
-    run, cell = overlapping(Crowd(from_rings(rings)), layout.crowd)
+    run, cell = overlapping(ShapeIndex(from_rings(rings)), layout.shape_index)
     wet = painted[cell]
     run, cell = run[wet], cell[wet]
     near = polygons.distances(rings[run, 0], rings[run, 1], layout.polygons[cell]) if len(run) else np.zeros(0)
@@ -199,7 +199,7 @@ def _along(layout: Layout, runs: Runs, painted: Bools, width_mm: float) -> tuple
     after = gaps_between(runs)
     if not len(after):
         return after, after
-    gap, cell = overlapping(gap_grounds(layout.borders.lines, runs, after, width_mm), layout.crowd)
+    gap, cell = overlapping(gap_grounds(layout.borders.lines, runs, after, width_mm), layout.shape_index)
     wet = painted[cell]
     return after[gap[wet]], cell[wet]
 
@@ -209,9 +209,9 @@ def colour_graph(members: Bools, pairs: Ints) -> Ints:
 
     Cells are taken in waves outward from a first one; a cell takes the lowest round that none of its neighbours before it has.
     """
-    rounds = np.where(members, 0, NOTHING)
+    drafts = np.where(members, 0, NOTHING)
     if not len(pairs):
-        return rounds
+        return drafts
     ends = np.concatenate([pairs, pairs[:, ::-1]])
     ends = ends[np.lexsort([ends[:, 1], ends[:, 0]])]
     starts = np.searchsorted(ends[:, 0], np.arange(len(members) + 1))
@@ -225,23 +225,23 @@ def colour_graph(members: Bools, pairs: Ints) -> Ints:
         turn = 0
         while len(wave):
             done[wave] = True
-            rounds[wave] = turn % 2
+            drafts[wave] = turn % 2
             many = starts[wave + 1] - starts[wave]
             near = beside[np.repeat(starts[wave], many) + _counted(many)]
-            alike = np.isin(near, wave) & (rounds[near] == np.repeat(rounds[wave], many))
+            alike = np.isin(near, wave) & (drafts[near] == np.repeat(drafts[wave], many))
             if alike.any():  # a ring of odd length: two rounds aren't enough hereabouts
-                _settle(wave, starts, beside, rounds, done)
+                _settle(wave, starts, beside, drafts, done)
             wave = np.unique(near[~done[near]])
             turn += 1
-    clashing = rounds[pairs[:, 0]] == rounds[pairs[:, 1]]
-    _settle(np.unique(pairs[clashing]), starts, beside, rounds, done)
-    return rounds
+    clashing = drafts[pairs[:, 0]] == drafts[pairs[:, 1]]
+    _settle(np.unique(pairs[clashing]), starts, beside, drafts, done)
+    return drafts
 
 
-def _settle(cells: Ints, starts: Ints, beside: Ints, rounds: Ints, done: Bools) -> None:
+def _settle(cells: Ints, starts: Ints, beside: Ints, drafts: Ints, done: Bools) -> None:
     """Give cells that share a round with a neighbour the lowest one that is free, one after the other, in place."""
     for cell in cells.tolist():
         near = beside[starts[cell] : starts[cell + 1]]
-        taken = set(rounds[near[done[near]]].tolist())
-        if int(rounds[cell]) in taken:
-            rounds[cell] = next(turn for turn in range(len(taken) + 1) if turn not in taken)
+        taken = set(drafts[near[done[near]]].tolist())
+        if int(drafts[cell]) in taken:
+            drafts[cell] = next(turn for turn in range(len(taken) + 1) if turn not in taken)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from dividers.core.base.units import INCH_MM
-from dividers.core.rounds.rounds import Pass
+from dividers.core.rounds.rounds import Round
 
 # Each strip gets so much more than its line, folded over into a tab to pull by (common practice, no source).
 TAB_MM = 12.0
@@ -27,7 +27,7 @@ def cut_length(length_mm: float, units: str) -> Fraction:
     return math.ceil(Fraction(round((length_mm + TAB_MM) * 1000), 1000) / step) * step
 
 
-def cutting_list(each: Pass, units: str) -> tuple[Cut, ...]:
+def cutting_list(each: Round, units: str) -> tuple[Cut, ...]:
     """The cuts of one round, longest first."""
     counts = Counter(cut_length(float(length), units) for strips in each.strips for length in strips.lengths)
     return tuple(Cut(length, many) for length, many in sorted(counts.items(), reverse=True))

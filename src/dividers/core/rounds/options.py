@@ -15,8 +15,8 @@ from dividers.core.geometry.ledger import NOTHING
 from dividers.core.job.method import Rates
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Colour, Paint
-from dividers.core.rounds.conflicts import Round, Tight, colour_order, kept_in, shared, split_by_conflicts, turns_of
-from dividers.core.rounds.rounds import Pass
+from dividers.core.rounds.conflicts import RoundCells, Tight, colour_order, kept_in, shared, split_by_conflicts, turns_of
+from dividers.core.rounds.rounds import Round
 
 # What labels commonly say where a job names no paint (common practice, no source).
 USUAL_RECOAT_MIN = 120.0
@@ -29,7 +29,7 @@ class Option:
     """One way of taping a piece, with its figures. `tight` tells where the tape is wider than the room beside its line."""
 
     taping: str
-    passes: tuple[Pass, ...]
+    rounds: tuple[Round, ...]
     rates: Rates
     paint_min: float
     wait_min: float
@@ -37,11 +37,11 @@ class Option:
 
     @cached_property
     def strip_count(self) -> int:
-        return sum(each.reckoned[0] for each in self.passes)
+        return sum(each.estimated[0] for each in self.rounds)
 
     @cached_property
     def tape_m(self) -> float:
-        return sum(each.reckoned[1] for each in self.passes) / 1000
+        return sum(each.estimated[1] for each in self.rounds) / 1000
 
     @property
     def cuts(self) -> int:
@@ -52,7 +52,7 @@ class Option:
     def labour_min(self) -> float:
         """Minutes to lay the tape and to set up each round."""
         rates = self.rates
-        return self.tape_m / rates.taped_m_per_h * 60 + self.cuts * rates.cut_min + len(self.passes) * rates.round_min
+        return self.tape_m / rates.taped_m_per_h * 60 + self.cuts * rates.cut_min + len(self.rounds) * rates.round_min
 
     @property
     def elapsed_min(self) -> float:
@@ -62,12 +62,12 @@ class Option:
     @property
     def laid_m(self) -> float:
         """Metres of the strips as they are cut to fit."""
-        return float(sum(strips.lengths.sum() for each in self.passes for strips in each.strips)) / 1000
+        return float(sum(strips.lengths.sum() for each in self.rounds for strips in each.strips)) / 1000
 
     @property
     def lines_m(self) -> float:
         """Metres of those strips that are reserve tape, of the lines' own width."""
-        return float(sum(s.lengths[s.reserve].sum() for each in self.passes for s in each.strips)) / 1000
+        return float(sum(s.lengths[s.reserve].sum() for each in self.rounds for s in each.strips)) / 1000
 
 
 @dataclass(frozen=True)
@@ -85,14 +85,14 @@ def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, C
     width = float(piece.method.tape.width_mm)
     turns = turns_of(layouts, order)
     split, tight = split_by_conflicts(turns, layouts, palette, width)
-    ways: list[tuple[str, list[Round], Tight | None]] = [
+    ways: list[tuple[str, list[RoundCells], Tight | None]] = [
         ("strips", shared(split, layouts, width), tight),
         ("pieces", shared(turns, layouts, width), tight),
     ]
     if all(map(_reserves_all, layouts)) and turns:
         painted = tuple(layout.painted for layout in layouts)
-        ways.append(("reserve", [Round(order, painted)], None))
-    options = tuple(_option(piece, way, rounds, layouts, palette, narrow) for way, rounds, narrow in ways)
+        ways.append(("reserve", [RoundCells(order, painted)], None))
+    options = tuple(_option(piece, way, drafts, layouts, palette, narrow) for way, drafts, narrow in ways)
     return _choose(piece, options)
 
 
@@ -120,7 +120,7 @@ def _choose(piece: Piece, options: tuple[Option, ...]) -> Taping:
 
 def _least_labour(options: tuple[Option, ...]) -> Taping:
     """The way that takes the least time to tape, and why in a sentence."""
-    chosen = min(options, key=lambda option: (round(option.labour_min, 6), len(option.passes)))
+    chosen = min(options, key=lambda option: (round(option.labour_min, 6), len(option.rounds)))
     other = min((o for o in options if o is not chosen), key=lambda option: option.labour_min)
     spared = other.labour_min - chosen.labour_min
     if spared < 1:
@@ -133,43 +133,43 @@ def _least_labour(options: tuple[Option, ...]) -> Taping:
     days = (chosen.elapsed_min - other.elapsed_min) / 1440
     if days > 0.5:
         more = f"{days:.0f} days" if round(days) > 1 else "a day"
-        reason += f", but with {len(chosen.passes)} rounds against {len(other.passes)} the job takes about {more} more"
+        reason += f", but with {len(chosen.rounds)} rounds against {len(other.rounds)} the job takes about {more} more"
     return Taping(chosen, options, reason + ".")
 
 
 def _option(
     piece: Piece,
     taping: str,
-    rounds: Sequence[Round],
+    drafts: Sequence[RoundCells],
     layouts: Sequence[Layout],
     palette: Mapping[str, Colour],
     tight: Tight | None,
 ) -> Option:
-    passes: list[Pass] = []
-    for number, each in enumerate(rounds, 1):
+    rounds: list[Round] = []
+    for number, each in enumerate(drafts, 1):
         kept = []
         for index, layout in enumerate(layouts):
             now = each.painted[index]
-            later = np.logical_or.reduce([np.zeros(len(now), bool), *(after.painted[index] for after in rounds[number:])])
+            later = np.logical_or.reduce([np.zeros(len(now), bool), *(after.painted[index] for after in drafts[number:])])
             keep = kept_in(layout, now, later, each.colors, palette)
             kept.append(keep & ~layout.reserved if taping == "reserve" else keep)
-        passes.append(
-            Pass(number, each.colors, taping, tuple(layouts), each.painted, tuple(kept), float(piece.method.tape.width_mm))
+        rounds.append(
+            Round(number, each.colors, taping, tuple(layouts), each.painted, tuple(kept), float(piece.method.tape.width_mm))
         )
-    paint, wait = _minutes(piece, rounds, layouts)
-    return Option(taping, tuple(passes), piece.method.rates, paint, wait, tight)
+    paint, wait = _minutes(piece, drafts, layouts)
+    return Option(taping, tuple(rounds), piece.method.rates, paint, wait, tight)
 
 
-def _minutes(piece: Piece, rounds: Sequence[Round], layouts: Sequence[Layout]) -> tuple[float, float]:
+def _minutes(piece: Piece, drafts: Sequence[RoundCells], layouts: Sequence[Layout]) -> tuple[float, float]:
     """Minutes of painting, and minutes of waiting between coats and between rounds."""
     paint = wait = 0.0
-    for number, each in enumerate(rounds):
+    for number, each in enumerate(drafts):
         area = sum(float(layout.cells.areas()[now].sum()) for layout, now in zip(layouts, each.painted, strict=True)) / 1e6
         products = [piece.method.paint.get(color) for color in each.colors]
         coats = max((piece.method.coats.get(color, USUAL_COATS) for color in each.colors), default=USUAL_COATS)
         paint += area * coats / piece.method.rates.painted_m2_per_h * 60
         wait += (coats - 1) * max((_label(p, "recoat_min", USUAL_RECOAT_MIN) for p in products), default=0.0)
-        if number + 1 < len(rounds):
+        if number + 1 < len(drafts):
             wait += max((_label(p, "tape_safe_min", USUAL_TAPE_SAFE_MIN) for p in products), default=0.0)
     return paint, wait
 
@@ -183,7 +183,7 @@ def figures(option: Option) -> dict[str, int | float | str]:
     """An option's figures as the plan states them."""
     return {
         "taping": option.taping,
-        "passes": len(option.passes),
+        "rounds": len(option.rounds),
         "strips": option.strip_count,
         "cuts": option.cuts,
         "tape_m": round(option.tape_m, 3),

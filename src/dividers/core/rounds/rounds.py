@@ -12,7 +12,7 @@ from dividers.core.tape.strips import Strips, lay_strips
 
 
 @dataclass(frozen=True)
-class Pass:
+class Round:
     """One round: its colours, which cells of each layout are painted and kept, and the tape for them."""
 
     number: int
@@ -41,7 +41,7 @@ class Pass:
         )
 
     @cached_property
-    def reckoned(self) -> tuple[int, float]:
+    def estimated(self) -> tuple[int, float]:
         """How many strips it takes and of what length in all (mm), before they are cut to fit."""
         many, length = 0, 0.0
         for layout, runs in zip(self.layouts, self.runs, strict=True):

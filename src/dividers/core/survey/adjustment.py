@@ -79,7 +79,7 @@ class Adjusted:
     """What an adjustment found: the parameters, and for each reading used what it should have been.
 
     `residual` is reading less adjusted value (mm); `share` how much of a blunder stays in its own residual, 0 (nothing checks it)
-    to 1; `ratio` the residual over its own uncertainty; `untold` how little the readings say of each parameter, 0 to 1.
+    to 1; `ratio` the residual over its own uncertainty; `undetermined` how little the readings say of each parameter, 0 to 1.
     """
 
     parameters: Floats
@@ -89,7 +89,7 @@ class Adjusted:
     share: Floats
     ratio: Floats
     sigma: Floats
-    untold: Floats
+    undetermined: Floats
 
     @cached_property
     def quad(self) -> Quad:
@@ -190,8 +190,8 @@ def solve(every: Equations, keep: Bools, wide: float, high: float) -> Adjusted:
     p = np.array([wide, 0, high, 0, 0, 0, 0], float)
     guesses = p.copy()
     known = np.full(PARAMETERS, 1 / loose)
-    upright = (own.axis >= 0).any()
-    if not upright:
+    plumb = (own.axis >= 0).any()
+    if not plumb:
         known[FALL] = 1 / HELD_MM  # nothing was measured from a level or plumb line: the top is taken to be level
     if (own.line != 0).any():
         p[LINE] = float(np.median((own.read * own.sign - own.predicted(p)[0] * own.sign)[own.line != 0] * -1))
@@ -210,8 +210,8 @@ def solve(every: Equations, keep: Bools, wide: float, high: float) -> Adjusted:
     scaled = jacobian / own.sigma[:, None]
     share = np.clip(1 - np.einsum("np,pq,nq->n", scaled, cofactor, scaled), 0.0, 1.0)
     residual = own.read - value
-    untold = np.sqrt(np.diag(cofactor)) / np.where(known < 1e-6, np.inf, loose)
-    untold[FALL] = untold[FALL] if upright else 1.0
+    undetermined = np.sqrt(np.diag(cofactor)) / np.where(known < 1e-6, np.inf, loose)
+    undetermined[FALL] = undetermined[FALL] if plumb else 1.0
     checked = share > 1e-4  # what only the loose guesses check is checked by nothing
     ratio = np.where(checked, residual / (own.sigma * np.sqrt(np.where(checked, share, 1.0))), 0.0)
     return Adjusted(
@@ -222,7 +222,7 @@ def solve(every: Equations, keep: Bools, wide: float, high: float) -> Adjusted:
         np.where(checked, share, 0.0),
         ratio,
         own.sigma,
-        untold,
+        undetermined,
     )
 
 

@@ -121,11 +121,13 @@ def keep_stories(before: Document, after: Document, now: str) -> None:
 def _keep(row: Document, old: Any, key: str, by: str, now: str) -> None:
     name = length_key(key, kind_of(key, row))
     if old is not None:
-        told = old if isinstance(old, dict) else {"length": old}
-        before = told.get(name)
+        reading = old if isinstance(old, dict) else {"length": old}
+        before = reading.get(name)
         if before is None or str(before) == str(row.get(name)):
             return
-        row["was"] = [*(row.get("was") or []), {"length": before} | {k: told[k] for k in STORY if k in told}][-MOST_BEFORE:]
+        row["was"] = [*(row.get("was") or []), {"length": before} | {k: reading[k] for k in STORY if k in reading}][
+            -MOST_BEFORE:
+        ]
         row.pop("by", None)
     elif "on" in row:
         return

@@ -11,7 +11,7 @@ import numpy as np
 from dividers.core.base.tolerances import GRID_SKEW, SAME_POINT_MM
 from dividers.core.cells.layout import Layout, corners
 from dividers.core.geometry.ledger import NOTHING, Lines
-from dividers.core.geometry.overlaps import Crowd, overlapping
+from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, from_rings
 
 # Tape runs on over a part that needs none when that is no longer than the strip itself, or than this: cutting and
@@ -93,11 +93,11 @@ def bridged(layout: Layout, runs: Runs, painted: Bools, width_mm: float) -> Runs
         return runs
     ground = gap_grounds(layout.borders.lines, runs, after, width_mm)
     free = np.ones(len(after), bool)
-    gap, cell = overlapping(ground, layout.crowd)
+    gap, cell = overlapping(ground, layout.shape_index)
     free[gap[painted[cell]]] = False
     openings = layout.sheet.openings
     if openings:
-        over = overlapping(ground, Crowd(from_rings(np.array([corners(box) for box in openings]))))[0]
+        over = overlapping(ground, ShapeIndex(from_rings(np.array([corners(box) for box in openings]))))[0]
         free[over] &= runs.perimeter[after[over]]
     joins = np.zeros(len(runs), bool)
     joins[after[free] + 1] = True
@@ -115,10 +115,10 @@ def bridged(layout: Layout, runs: Runs, painted: Bools, width_mm: float) -> Runs
     )
 
 
-def gap_grounds(lines: Lines, runs: Runs, after: Ints, width_mm: float) -> Crowd:
+def gap_grounds(lines: Lines, runs: Runs, after: Ints, width_mm: float) -> ShapeIndex:
     """What tape lies on that runs on from each of some runs to the next."""
     rings = footprints(lines, runs.line[after], runs.side[after], runs.t1[after], runs.t0[after + 1], width_mm)
-    return Crowd(from_rings(rings))
+    return ShapeIndex(from_rings(rings))
 
 
 def without_twins(lines: Lines, runs: Runs, width_mm: float) -> tuple[Ints, Bools]:

@@ -12,7 +12,7 @@ from dividers.core.cells import reserved_lines
 from dividers.core.cells.layout import Layout, region_of
 from dividers.core.geometry import polygons
 from dividers.core.geometry.ledger import Lines
-from dividers.core.geometry.overlaps import Crowd, Groups, grouped, overlapping
+from dividers.core.geometry.overlaps import Groups, ShapeIndex, grouped, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, chosen, from_rings, joined
 from dividers.core.tape.stretches import Runs, footprints, without_twins
 
@@ -29,7 +29,7 @@ class Beneath:
     `source` is the ground that each strip is the whole of, or -1.
     """
 
-    cells: Crowd
+    cells: ShapeIndex
     pairs: tuple[Ints, Ints]
     source: Ints
 
@@ -87,7 +87,7 @@ class Strips:
         place = np.full(int(source.max(initial=-1)) + 1, -1)
         place[source[whole]] = whole
         known = np.isin(first, source)
-        strip, found = overlapping(Crowd(self.shapes).pick(rest), self.beneath.cells) if len(rest) else (rest, rest)
+        strip, found = overlapping(ShapeIndex(self.shapes).pick(rest), self.beneath.cells) if len(rest) else (rest, rest)
         strip, found = np.concatenate([place[first[known]], rest[strip]]), np.concatenate([cell[known], found])
         order = np.lexsort([found, strip])
         return grouped(strip[order], found[order], len(self))
@@ -95,7 +95,7 @@ class Strips:
     @cached_property
     def after(self) -> Groups:
         """The strips, laid before, that each lies over."""
-        laid = Crowd(self.shapes)
+        laid = ShapeIndex(self.shapes)
         one, other = overlapping(laid, laid)
         over = one > other
         return grouped(one[over], other[over], len(self))
@@ -118,17 +118,17 @@ def lay_strips(layout: Layout, runs: Runs, painted: Bools, width_mm: float, rese
     lines = layout.borders.lines
     keep, twin = without_twins(lines, runs, width_mm) if len(runs) else (np.zeros(0, np.int64), np.zeros(0, bool))
     rings = footprints(lines, runs.line[keep], runs.side[keep], runs.t0[keep], runs.t1[keep], width_mm)
-    ground = Crowd(from_rings(rings))
-    strip, cell = overlapping(ground, layout.crowd)
+    ground = ShapeIndex(from_rings(rings))
+    strip, cell = overlapping(ground, layout.shape_index)
     wet = painted[cell]
     touched = strip[wet]
     parts = polygons.cut_back(ground.polygons, touched, layout.polygons[cell[wet]]) if len(touched) else {}
-    beneath = Beneath(layout.crowd, (strip, cell), np.zeros(0, np.int64))
+    beneath = Beneath(layout.shape_index, (strip, cell), np.zeros(0, np.int64))
     strips = _from_parts(lines, runs, keep, twin, ground.shapes, parts, width_mm, beneath)
     if reserving:
         strips = _joined(_reserving(layout, beneath), strips)
     if layout.sheet.creases:
-        strips = _told_apart(layout, strips)
+        strips = _apart(layout, strips)
     return strips
 
 
@@ -220,7 +220,7 @@ def _reserving(layout: Layout, beneath: Beneath) -> Strips:
     way = tape.end - tape.start
     steep = np.round(np.abs(np.arctan2(way[:, 1], way[:, 0])), 6)
     order = np.lexsort([tape.start[:, 0], tape.start[:, 1], np.minimum(steep, np.pi - steep)])
-    tape = reserved_lines.Lines(tape.start[order], tape.end[order], tape.ground[order], tape.width_mm)
+    tape = reserved_lines.TapeLines(tape.start[order], tape.end[order], tape.ground[order], tape.width_mm)
     found, origins, panels = [], [], []
     for number, placed in enumerate(layout.sheet.placed):
         pieces, origin = polygons.clipped(tape.ground, region_of(placed))
@@ -286,7 +286,7 @@ def _joined(one: Strips, other: Strips) -> Strips:
     )
 
 
-def _told_apart(layout: Layout, strips: Strips) -> Strips:
+def _apart(layout: Layout, strips: Strips) -> Strips:
     """The strips panel by panel: one that crosses a fold becomes two, and the first says which it goes on as."""
     grounds = [_ground_of(layout, number) for number in range(len(layout.sheet.placed))]
     rows: list[tuple[int, polygons.Polygon, int]] = []

@@ -7,26 +7,26 @@ from dividers.core.order.explain import when
 from dividers.core.wall.facts import RUNNING, Facts
 from dividers.core.wall.replan import Missed, Replan
 from dividers.core.wall.timers import short
-from dividers.core.wall.waits import Ground
+from dividers.core.wall.waits import LiveWork
 
 NOTICED_MIN = 5  # less isn't worth a word
 
 
 def change_said(
-    ground: Ground, facts: Facts, before: Mapping[str, int], finish_before: int, after: Replan, known: Sequence[Missed]
+    live: LiveWork, facts: Facts, before: Mapping[str, int], finish_before: int, after: Replan, known: Sequence[Missed]
 ) -> str:
     """What moves between the plan that was in force and the one that is now; `known` are windows told as missed before."""
-    told = {missed.task for missed in known}
-    fresh = next((missed for missed in after.missed if missed.task not in told), None)
-    tasks = {task.key: task for task in ground.tasks}
+    known_tasks = {missed.task for missed in known}
+    fresh = next((missed for missed in after.missed if missed.task not in known_tasks), None)
+    tasks = {task.key: task for task in live.tasks}
     if not after.possible:
         return "What is left finds no place in the hours there are: add hours or days at Order of work."
     if fresh is not None:
         task = tasks[fresh.task]
-        return f"{task.piece}, {short(task)} can't be done by {ground.moment(fresh.by):%H:%M}. {fresh.advice}"
+        return f"{task.piece}, {short(task)} can't be done by {live.moment(fresh.by):%H:%M}. {fresh.advice}"
     if not after.starts:
         return "Everything is done."
-    finish = when(ground.moment(after.finish))
+    finish = when(live.moment(after.finish))
     moved = sorted(
         (start, key)
         for key, start in after.starts.items()
@@ -44,6 +44,6 @@ def change_said(
     start, key = moved[0]
     task = tasks[key]
     more = f" and {len(moved) - 1} more" if len(moved) > 1 else ""
-    at, stood = ground.moment(start), ground.moment(before[key])
+    at, stood = live.moment(start), live.moment(before[key])
     times = f"{at:%H:%M} instead of {stood:%H:%M}" if at.date() == stood.date() else f"{when(at)} instead of {when(stood)}"
     return f"{lead}; {task.piece}, {short(task)}{more} move{'s' if len(moved) == 1 else ''}: {times}."

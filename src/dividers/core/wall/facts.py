@@ -75,10 +75,10 @@ class Facts:
 def fold(events: Iterable[Event], tasks: Iterable[Task]) -> Facts:
     """Everything that the events say, told once each."""
     folding = _Folding({task.key: task for task in tasks})
-    told = list(events)
-    taken_back = _taken_back(told)
+    recorded = list(events)
+    taken_back = _taken_back(recorded)
     seen: set[str] = set()
-    for event in told:
+    for event in recorded:
         if event.uid and event.uid in seen:
             continue  # sent twice, as when an answer got lost
         seen.add(event.uid)

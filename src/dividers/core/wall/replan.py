@@ -15,7 +15,7 @@ from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.solve import sooner
 from dividers.core.order.times import Times, broken
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, Facts
-from dividers.core.wall.waits import Ground, Wait, aged, waits_of
+from dividers.core.wall.waits import LiveWork, Wait, aged, waits_of
 
 WORTH_MIN = 10  # another order is taken only where it ends so much sooner
 TURNS = 6
@@ -44,7 +44,7 @@ class Replan:
 
     starts: Mapping[str, int]
     ends: Mapping[str, int]
-    hands: Mapping[str, int]
+    painters: Mapping[str, int]
     missed: tuple[Missed, ...]
     kept: bool
     possible: bool = True
@@ -55,7 +55,7 @@ class Replan:
 
 
 def replan(
-    ground: Ground,
+    live: LiveWork,
     facts: Facts,
     calendar: Calendar,
     painters: int,
@@ -64,23 +64,23 @@ def replan(
     ends: int | None = None,
 ) -> Replan:
     """Place what is left from `now` (wall minutes) on. `before` are the starts of the plan in force, by key, `ends` its finish."""
-    waits = waits_of(ground, facts)
+    waits = waits_of(live, facts)
     left = sorted(waits)
     if not left:
         return Replan({}, {}, {}, (), True)
-    waits, missed = _given_up(ground, facts, calendar, waits, now)
-    tasks = [_left(ground, facts, number, waits[number], now) for number in left]
+    waits, missed = _given_up(live, facts, calendar, waits, now)
+    tasks = [_left(live, facts, number, waits[number], now) for number in left]
     place = {number: turn for turn, number in enumerate(left)}
-    between = list(_lags_left(ground, facts, place, tasks))
+    between = list(_lags_left(live, facts, place, tasks))
     lags = [_widened(lag, tasks, between, painters) for lag in between]
-    hours = _hours_left(calendar, tasks, facts, ground, waits, left, now)
+    hours = _hours_left(calendar, tasks, facts, live, waits, left, now)
     if not hours.spans:
         return Replan({}, {}, {}, tuple(missed), False, False)
     times: Times | None = None
     kept = False
     ahead = any(
         facts.of(task.key).state == DONE and before[task.key] + task.minutes > now + WORTH_MIN
-        for task in ground.tasks
+        for task in live.tasks
         if before and task.key in before
     )
     for held, eased in _eased(tasks, lags, now):
@@ -91,14 +91,14 @@ def replan(
         return Replan({}, {}, {}, tuple(missed), False, False)
     for turn, task in enumerate(tasks):
         if task.end_by is not None and times.end(turn) > task.end_by and all(task.key != m.task for m in missed):
-            missed.append(Missed(task.key, float(task.end_by), _clash(task, ground)))
+            missed.append(Missed(task.key, float(task.end_by), _clash(task, live)))
     keys = [task.key for task in times.tasks]
     starts = {key: times.start(turn) for turn, key in enumerate(keys)}
     done_by = {key: times.end(turn) for turn, key in enumerate(keys)}
-    return Replan(starts, done_by, _hands(times, facts, painters), tuple(missed), kept)
+    return Replan(starts, done_by, _painters(times, facts, painters), tuple(missed), kept)
 
 
-def _hands(times: Times, facts: Facts, painters: int) -> dict[str, int]:
+def _painters(times: Times, facts: Facts, painters: int) -> dict[str, int]:
     """Which painter does what: who has begun it goes on, else whoever is free first."""
     free = dict.fromkeys(range(1, painters + 1), 0)
     found: dict[str, int] = {}
@@ -111,16 +111,16 @@ def _hands(times: Times, facts: Facts, painters: int) -> dict[str, int]:
     return found
 
 
-def _clash(task: Task, ground: Ground) -> str:
-    by = ground.moment(task.end_by or 0)
+def _clash(task: Task, live: LiveWork) -> str:
+    by = live.moment(task.end_by or 0)
     return f"There are not enough hands to have it done by {by:%H:%M}: do it first, or call for help."
 
 
-def _left(ground: Ground, facts: Facts, number: int, wait: Wait, now: float) -> Task:
+def _left(live: LiveWork, facts: Facts, number: int, wait: Wait, now: float) -> Task:
     """What is left of a task, from now on."""
-    task = ground.tasks[number]
+    task = live.tasks[number]
     fact = facts.of(task.key)
-    worked = fact.worked_min + (now - ground.wall(fact.resumed) if fact.resumed else 0.0)
+    worked = fact.worked_min + (now - live.wall(fact.resumed) if fact.resumed else 0.0)
     minutes = max(ceil(task.minutes - worked), 1) if fact.state in (RUNNING, BEGUN) else task.minutes
     running = fact.state == RUNNING
     return replace(
@@ -134,12 +134,12 @@ def _left(ground: Ground, facts: Facts, number: int, wait: Wait, now: float) -> 
 
 
 def _given_up(
-    ground: Ground, facts: Facts, calendar: Calendar, waits: Mapping[int, Wait], now: float
+    live: LiveWork, facts: Facts, calendar: Calendar, waits: Mapping[int, Wait], now: float
 ) -> tuple[dict[int, Wait], list[Missed]]:
     """The waits with the next best for what can't be kept any more, and what that was."""
     found, missed = dict(waits), []
     for number, wait in waits.items():
-        task = ground.tasks[number]
+        task = live.tasks[number]
         fact = facts.of(task.key)
         if wait.by is None or wait.blocked:
             continue
@@ -151,48 +151,48 @@ def _given_up(
             continue
         if now + task.minutes <= wait.by + SLACK_MIN and wait.ready > now:
             continue  # a finger found it wetter than thought: ready and end have moved together
-        ready, advice = _next_best(ground, facts, number, wait, now)
+        ready, advice = _next_best(live, facts, number, wait, now)
         there = calendar.wall(calendar.at_or_after(ceil(max(ready, now)))) if calendar.spans else max(ready, now)
         found[number] = replace(wait, by=there + task.minutes + SOON_DONE_MIN, ready=ready)
         missed.append(Missed(task.key, wait.by, advice))
     return found, missed
 
 
-def _next_best(ground: Ground, facts: Facts, number: int, wait: Wait, now: float) -> tuple[float, str]:
+def _next_best(live: LiveWork, facts: Facts, number: int, wait: Wait, now: float) -> tuple[float, str]:
     """When to do what came too late, and how."""
     if wait.by_group == "tape's days":
         return wait.ready, "The tape has been on longer than it should: warm it, pull slowly, stop where it lifts."
     if wait.by_group == "caulk":
         return wait.ready, "The caulk has skinned over: score along the edge with a new blade, then pull."
-    touch_dry = _touch_dry_at(ground, facts, number)
-    if wait.school == "wet" and touch_dry > now and not wait.by_why.endswith("dry"):
+    touch_dry = _touch_dry_at(live, facts, number)
+    if wait.pull_method == "wet" and touch_dry > now and not wait.by_why.endswith("dry"):
         return touch_dry, (
-            f"The wet time is over and tacky paint strings: leave it till it is touch-dry, about {ground.moment(touch_dry):%H:%M}, "
+            f"The wet time is over and tacky paint strings: leave it till it is touch-dry, about {live.moment(touch_dry):%H:%M}, "
             "then score where it holds and pull slowly."
         )
     return wait.ready, "The window is over: score along the edge with a new blade, then pull slowly, folded back on itself."
 
 
-def _touch_dry_at(ground: Ground, facts: Facts, pull: int) -> float:
+def _touch_dry_at(live: LiveWork, facts: Facts, pull: int) -> float:
     """When the last coats of a pull's batch are dry to the touch, by their touching up's wait; 0 where that isn't known."""
     ends = [0.0]
-    coats = {lag.first for lag in ground.lags if lag.then == pull and lag.group == "pull"}
-    for lag in ground.lags:
-        ended = facts.of(ground.tasks[lag.first].key).ended
+    coats = {lag.first for lag in live.lags if lag.then == pull and lag.group == "pull"}
+    for lag in live.lags:
+        ended = facts.of(live.tasks[lag.first].key).ended
         if lag.first in coats and lag.group == "touch-dry" and ended:
-            ends.append(ground.wall(ended) + aged(ground, lag, ground.wall(ended), "least"))
+            ends.append(live.wall(ended) + aged(live, lag, live.wall(ended), "least"))
     return max(ends)
 
 
-def _lags_left(ground: Ground, facts: Facts, place: Mapping[int, int], tasks: Sequence[Task]) -> Iterator[Lag]:
+def _lags_left(live: LiveWork, facts: Facts, place: Mapping[int, int], tasks: Sequence[Task]) -> Iterator[Lag]:
     """The lags between what is left. One that asks for work that was begun out of turn to wait is over."""
-    for lag in ground.lags:
+    for lag in live.lags:
         if lag.first not in place or lag.then not in place:
             continue
-        begun = facts.of(ground.tasks[lag.first].key).started
+        begun = facts.of(live.tasks[lag.first].key).started
         if lag.of == START and begun:
             continue  # counted from the fact
-        if facts.of(ground.tasks[lag.then].key).state != OPEN and lag.to == START:
+        if facts.of(live.tasks[lag.then].key).state != OPEN and lag.to == START:
             continue
         yield replace(lag, first=place[lag.first], then=place[lag.then])
 
@@ -201,7 +201,7 @@ def _hours_left(
     calendar: Calendar,
     tasks: Sequence[Task],
     facts: Facts,
-    ground: Ground,
+    live: LiveWork,
     waits: Mapping[int, Wait],
     left: Sequence[int],
     now: float,
@@ -209,7 +209,7 @@ def _hours_left(
     """The hours from now on; and those that who is there will stay on for: to finish what runs, and what must be off soon."""
     start = floor(now)
     spans: list[Span] = [(max(a, start), b) for a, b in calendar.spans if b > start]
-    there = facts.last_at is not None and now - ground.wall(facts.last_at) <= AT_WORK_MIN
+    there = facts.last_at is not None and now - live.wall(facts.last_at) <= AT_WORK_MIN
     if there:
         stay = sum(task.minutes for task in tasks if task.running)
         for task, number in zip(tasks, left, strict=True):

@@ -101,7 +101,7 @@ def _strips(plan: PiecePlan, number: int, only: set[tuple[int, int]] | None) -> 
     """The strips of a round in laying order."""
     found = []
     for copy in range(1, plan.piece.copies + 1):
-        for sheet, strips in enumerate(plan.taping.chosen.passes[number - 1].strips):
+        for sheet, strips in enumerate(plan.taping.chosen.rounds[number - 1].strips):
             first = plan.strips_before(number, sheet) + 1
             for index in range(len(strips)):
                 if only is None or (sheet, index) in only:
@@ -135,8 +135,8 @@ def strips_of_batch(plan: PiecePlan, choice: RoundChoice, batch: int | None) -> 
             cells.setdefault(sheet, []).append(cell)
     found = set()
     for sheet, own in cells.items():
-        strips = plan.taping.chosen.passes[choice.number - 1].strips[sheet]
-        strip, _ = facing(strips, plan.layouts[sheet].crowd, np.array(sorted(set(own)), np.int64))
+        strips = plan.taping.chosen.rounds[choice.number - 1].strips[sheet]
+        strip, _ = facing(strips, plan.layouts[sheet].shape_index, np.array(sorted(set(own)), np.int64))
         found |= {(sheet, int(one)) for one in strip}
     return found
 
@@ -151,8 +151,8 @@ def _ways_of_coat(plan: PiecePlan, number: int, batch: set[tuple[int, int]] | No
 
 def brush_way(plan: PiecePlan, number: int, only: set[tuple[int, int]] | None) -> str:
     """The way that most of a round's tape runs, which is the way to lay the paint off; "" where it runs every way."""
-    across = upright = slanting = 0.0
-    for sheet, strips in enumerate(plan.taping.chosen.passes[number - 1].strips):
+    across = vertical = slanting = 0.0
+    for sheet, strips in enumerate(plan.taping.chosen.rounds[number - 1].strips):
         ways = _on_panels(plan, sheet, strips)
         for index, (dx, dy) in enumerate(np.abs(ways).tolist()):
             if only is not None and (sheet, index) not in only:
@@ -163,9 +163,9 @@ def brush_way(plan: PiecePlan, number: int, only: set[tuple[int, int]] | None) -
             elif dx > dy:
                 across += length
             else:
-                upright += length
-    whole = across + upright + slanting
-    for share, words in ((across, "from side to side"), (upright, "up and down"), (slanting, "along the slant")):
+                vertical += length
+    whole = across + vertical + slanting
+    for share, words in ((across, "from side to side"), (vertical, "up and down"), (slanting, "along the slant")):
         if whole and share / whole > 0.6:
             return words
     return ""

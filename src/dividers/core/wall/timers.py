@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from dividers.core.order.calendar import DAY_MIN
 from dividers.core.order.network import Task
 from dividers.core.wall.facts import OPEN, RUNNING, Facts
-from dividers.core.wall.waits import Ground, waits_of
+from dividers.core.wall.waits import LiveWork, waits_of
 
 DRY, OPENS, CLOSES, OVERDUE, PLANNED = "dry", "opens", "closes", "overdue", "planned"
 
@@ -22,11 +22,11 @@ class Timer:
     why: str = ""
 
 
-def timers_of(ground: Ground, facts: Facts, starts: Mapping[str, int], now: float) -> list[Timer]:
+def timers_of(live: LiveWork, facts: Facts, starts: Mapping[str, int], now: float) -> list[Timer]:
     """All that runs, the nearest first; overdue ones before the rest. `starts` are the plan's, by key of the task."""
     found: list[Timer] = []
-    for number, wait in waits_of(ground, facts).items():
-        task = ground.tasks[number]
+    for number, wait in waits_of(live, facts).items():
+        task = live.tasks[number]
         if not wait.blocked and wait.ready > now and wait.ready_why and facts.of(task.key).state != RUNNING:
             kind = OPENS if task.kind == "pull" else DRY
             found.append(Timer(kind, task.key, wait.ready, _ready_said(task), wait.ready_why))
@@ -37,7 +37,7 @@ def timers_of(ground: Ground, facts: Facts, starts: Mapping[str, int], now: floa
     coming = [(start, key) for key, start in starts.items() if facts.of(key).state == OPEN and key not in timed]
     if coming:
         start, key = min(coming)
-        task = next(task for task in ground.tasks if task.key == key)
+        task = next(task for task in live.tasks if task.key == key)
         found.append(Timer(PLANNED, key, float(max(start, int(now))), f"Next: {task.piece}, {short(task)}"))
     return sorted(found, key=lambda timer: (timer.kind != OVERDUE, timer.at))
 

@@ -24,7 +24,7 @@ Place = tuple[int, int, str, str, str]
 class Wait:
     """What holds a task: from when it may begin and why; by when it must have ended and why; which open tasks come first.
 
-    `school` is how a pull is pulled, "" for other tasks.
+    `pull_method` is how a pull is pulled, "" for other tasks.
     """
 
     ready: float = 0.0
@@ -33,11 +33,11 @@ class Wait:
     by_why: str = ""
     by_group: str = ""
     blocked: tuple[int, ...] = ()
-    school: str = ""
+    pull_method: str = ""
 
 
 @dataclass(frozen=True)
-class Ground:
+class LiveWork:
     """The plan's work in every air there was: `works` from when on, in wall minutes, all of the same tasks and lags.
 
     They have whole windows, for what is done; `lags` are what is planned with from now on, led around what was skipped.
@@ -67,13 +67,13 @@ def _place(lag: Lag) -> Place:
     return lag.first, lag.then, lag.of, lag.to, lag.group
 
 
-def ground_of(midnight: datetime, works: Sequence[tuple[float, Work]], planned: Work, facts: Facts) -> Ground:
+def live_work(midnight: datetime, works: Sequence[tuple[float, Work]], planned: Work, facts: Facts) -> LiveWork:
     """The work in the airs there were, and as it is planned now."""
     tasks, lags = planned.tasks, list(planned.lags)
     for number, task in enumerate(tasks):
         if facts.of(task.key).state == SKIPPED:
             lags = _around(number, tasks, lags)
-    return Ground(midnight, tuple(works), tuple(lags))
+    return LiveWork(midnight, tuple(works), tuple(lags))
 
 
 def _around(skipped: int, tasks: Sequence[Task], lags: Sequence[Lag]) -> list[Lag]:
@@ -99,25 +99,25 @@ def _around(skipped: int, tasks: Sequence[Task], lags: Sequence[Lag]) -> list[La
     return kept
 
 
-def waits_of(ground: Ground, facts: Facts) -> dict[int, Wait]:
+def waits_of(live: LiveWork, facts: Facts) -> dict[int, Wait]:
     """The wait of every task that isn't done or skipped."""
     into: dict[int, list[Lag]] = {}
-    for lag in ground.lags:
+    for lag in live.lags:
         into.setdefault(lag.then, []).append(lag)
     touched: Mapping[str, Touch] = {touch.task: touch for touch in facts.touches}  # the last of each
     found = {}
-    for number, task in enumerate(ground.tasks):
+    for number, task in enumerate(live.tasks):
         if facts.of(task.key).state not in (DONE, SKIPPED):
-            found[number] = _wait(ground, facts, task, into.get(number, ()), touched.get(task.key))
+            found[number] = _wait(live, facts, task, into.get(number, ()), touched.get(task.key))
     return found
 
 
-def _wait(ground: Ground, facts: Facts, task: Task, lags: Sequence[Lag], touch: Touch | None) -> Wait:
+def _wait(live: LiveWork, facts: Facts, task: Task, lags: Sequence[Lag], touch: Touch | None) -> Wait:
     wait = Wait(ready=float(task.not_before))
     blocked: list[int] = []
-    school = _school(task, lags)
+    pull_method = _pull_method(task, lags)
     for lag in lags:
-        first = facts.of(ground.tasks[lag.first].key)
+        first = facts.of(live.tasks[lag.first].key)
         anchor = first.ended if lag.of == END else first.started
         if lag.of == END and first.state != DONE:
             if first.state != SKIPPED:
@@ -125,20 +125,20 @@ def _wait(ground: Ground, facts: Facts, task: Task, lags: Sequence[Lag], touch: 
             continue
         if anchor is None:
             continue
-        at = ground.wall(anchor)
+        at = live.wall(anchor)
         if lag.to == START or lag.least:
-            ready = at + aged(ground, lag, at, "least")
+            ready = at + aged(live, lag, at, "least")
             if ready > wait.ready:
                 wait = replace(wait, ready=ready, ready_why=lag.why)
         if lag.most is not None:
-            by = at + aged(ground, lag, at, "most")
+            by = at + aged(live, lag, at, "most")
             if wait.by is None or by < wait.by:
                 wait = replace(wait, by=by, by_why=lag.why, by_group=lag.group)
-    wait = replace(wait, blocked=tuple(dict.fromkeys(blocked)), school=school)
-    return _touched(ground, facts, task, lags, wait, touch) if touch and not blocked else wait
+    wait = replace(wait, blocked=tuple(dict.fromkeys(blocked)), pull_method=pull_method)
+    return _touched(live, facts, task, lags, wait, touch) if touch and not blocked else wait
 
 
-def _school(task: Task, lags: Sequence[Lag]) -> str:
+def _pull_method(task: Task, lags: Sequence[Lag]) -> str:
     """How a pull is pulled, by its window."""
     if task.kind != "pull":
         return ""
@@ -148,11 +148,11 @@ def _school(task: Task, lags: Sequence[Lag]) -> str:
     return "touch-dry" if any(lag.least for lag in own) else "wet"
 
 
-def aged(ground: Ground, lag: Lag, since: float, which: str) -> float:
+def aged(live: LiveWork, lag: Lag, since: float, which: str) -> float:
     """How long a lag lasts from a moment on, through the airs there were since: each carries its share of the wait."""
     amounts = [
         (start, float(getattr(known.get(_place(lag), lag), which) or 0))
-        for (start, _), known in zip(ground.works, ground.amounts, strict=True)
+        for (start, _), known in zip(live.works, live.amounts, strict=True)
     ]
     left, at = 1.0, since
     for turn, (_, amount) in enumerate(amounts):
@@ -168,13 +168,13 @@ def aged(ground: Ground, lag: Lag, since: float, which: str) -> float:
     return at - since
 
 
-def _touched(ground: Ground, facts: Facts, task: Task, lags: Sequence[Lag], wait: Wait, touch: Touch) -> Wait:
+def _touched(live: LiveWork, facts: Facts, task: Task, lags: Sequence[Lag], wait: Wait, touch: Touch) -> Wait:
     """A pull's window as the finger found it."""
-    at = ground.wall(touch.at)
-    coats = [facts.of(ground.tasks[lag.first].key) for lag in lags if lag.group == "pull"]
-    painted = [ground.wall(fact.started) for fact in coats if fact.started]
+    at = live.wall(touch.at)
+    coats = [facts.of(live.tasks[lag.first].key) for lag in lags if lag.group == "pull"]
+    painted = [live.wall(fact.started) for fact in coats if fact.started]
     age = at - min(painted, default=at)
-    if wait.school == "wet":
+    if wait.pull_method == "wet":
         if touch.result == "wet":
             longer = at + max(STAYS_WET_MIN, STAYS_WET_SHARE * age)
             return (
@@ -184,7 +184,7 @@ def _touched(ground: Ground, facts: Facts, task: Task, lags: Sequence[Lag], wait
             )
         return replace(wait, by=min(wait.by or at, at), by_why=f"touched: {touch.result}", by_group="pull")
     if touch.result == "dry":
-        if wait.school == "touch-dry":
+        if wait.pull_method == "touch-dry":
             return replace(wait, ready=min(wait.ready, at), ready_why="touched: dry")
         return wait
     share = WET_SHARE if touch.result == "wet" else TACKY_SHARE

@@ -246,12 +246,12 @@ def tape_svg(tape: DrawnTape, reading: str) -> str:
 
 def split_svg(split: Split) -> str:
     """A line between what is painted and what is kept, with both signs; a sketch."""
-    paint, keep = ("0 0h100v120h-100z", "100 0h100v120h-100z") if split.upright else ("0 0h200v60h-200z", "0 60h200v60h-200z")
+    paint, keep = ("0 0h100v120h-100z", "100 0h100v120h-100z") if split.vertical else ("0 0h200v60h-200z", "0 60h200v60h-200z")
     if not split.first:
         paint, keep = keep, paint
-    line = "M100 0V120" if split.upright else "M0 60H200"
-    wave = {True: (42, 60), False: (142, 60)}[split.first] if split.upright else (92, 30 if split.first else 90)
-    cross = (150 if split.first else 50, 60) if split.upright else (100, 90 if split.first else 30)
+    line = "M100 0V120" if split.vertical else "M0 60H200"
+    wave = {True: (42, 60), False: (142, 60)}[split.first] if split.vertical else (92, 30 if split.first else 90)
+    cross = (150 if split.first else 50, 60) if split.vertical else (100, 90 if split.first else 30)
     return (
         f'<svg class="split" role="img" aria-label="A line; one side is painted, marked with a wave, the other kept, marked with a cross" viewBox="0 0 200 120">'
         f'<path d="M{paint}" fill="{split.paint}"/><path d="M{keep}" fill="{split.keep}"/><path class="line-mark" d="{line}"/>'

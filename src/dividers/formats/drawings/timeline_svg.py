@@ -2,7 +2,7 @@
 
 from html import escape
 
-from dividers.core.order.timeline import HEAD_PX, LANE_PX, Bar, Timeline, Wait
+from dividers.core.order.timeline import HEAD_PX, LANE_PX, Bar, Timeline, WaitBar
 
 HATCHES = (
     '<defs><pattern id="hatch-night" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">'
@@ -46,7 +46,7 @@ def _top(lane: int) -> float:
     return HEAD_PX + lane * LANE_PX
 
 
-def _wait(wait: Wait) -> str:
+def _wait(wait: WaitBar) -> str:
     y = _top(wait.lane)
     title = f"<title>{escape(wait.title)}</title>"
     if wait.kind == "window":

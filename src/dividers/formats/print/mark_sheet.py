@@ -18,7 +18,7 @@ FONTS = {"Plex": "IBMPlexSans_400Regular.ttf", "Plex-Bold": "IBMPlexSans_600Semi
 
 
 @dataclass(frozen=True)
-class SheetRow:
+class MarkSheetRow:
     """One mark: its place in the order, its number, what to read, the tape measure there, and where to put the pencil."""
 
     order: str
@@ -29,18 +29,18 @@ class SheetRow:
 
 
 @dataclass(frozen=True)
-class Sheet:
+class MarkSheet:
     """All that a mark sheet says."""
 
     title: str
     subtitle: str
     scene: Scene
-    groups: tuple[tuple[str, tuple[SheetRow, ...]], ...]
+    groups: tuple[tuple[str, tuple[MarkSheetRow, ...]], ...]
     checks: tuple[tuple[str, str], ...]
     inches: bool = False
 
 
-def mark_sheet(sheet: Sheet, size: str = "A4") -> bytes:
+def mark_sheet(sheet: MarkSheet, size: str = "A4") -> bytes:
     """The mark sheet: the drawing, then every mark's reading with its piece of tape measure at true size, then the checks.
 
     `size` is A4 or Letter. The same sheet gives the same bytes.
@@ -53,7 +53,7 @@ def mark_sheet(sheet: Sheet, size: str = "A4") -> bytes:
     canvas = Canvas(content, pagesize=LETTER if size == "Letter" else A4, invariant=1)
     canvas.setTitle(f"{sheet.title}: mark sheet")
     canvas.setViewerPreference("PrintScaling", "None")
-    _Pages(canvas, sheet).write()
+    _MarkPages(canvas, sheet).write()
     canvas.save()
     return content.getvalue()
 
@@ -69,10 +69,10 @@ def register_fonts() -> None:
                 pdfmetrics.registerFont(TTFont(name, str(path)))
 
 
-class _Pages:
+class _MarkPages:
     """A pen that runs down the page and turns it."""
 
-    def __init__(self, canvas: Any, sheet: Sheet) -> None:
+    def __init__(self, canvas: Any, sheet: MarkSheet) -> None:
         self.canvas, self.sheet = canvas, sheet
         self.width, self.height = canvas._pagesize
         self.page = 1
@@ -126,7 +126,7 @@ class _Pages:
         self.canvas.setLineWidth(0.8)
         self.canvas.line(MARGIN, self.y, self.width - MARGIN, self.y)
 
-    def _row(self, row: SheetRow) -> None:
+    def _row(self, row: MarkSheetRow) -> None:
         self.y -= ROW
         self.canvas.setStrokeColor(INK)
         self.canvas.rect(MARGIN, self.y + 10, 9, 9, stroke=1, fill=0)

@@ -33,12 +33,12 @@ def story_poles(title: str, poles: tuple[Pole, ...], size: str, inches: bool) ->
     canvas = Canvas(content, pagesize=LETTER if size == "Letter" else A4, invariant=1)
     canvas.setTitle(f"Story poles: {title}")
     canvas.setViewerPreference("PrintScaling", "None")
-    _Pages(canvas, title, inches).write(poles)
+    _PolePages(canvas, title, inches).write(poles)
     canvas.save()
     return content.getvalue()
 
 
-class _Pages:
+class _PolePages:
     """A pen that runs down the page, one strip after the other."""
 
     def __init__(self, canvas: Any, title: str, inches: bool) -> None:

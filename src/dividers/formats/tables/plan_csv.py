@@ -34,7 +34,7 @@ def strips_csv(piece: Mapping[str, Any]) -> str:
             s["id"][1:], each["number"], s["panel"], s["kind"], s["side"], s["tape"], f"{s['length']:.1f}",
             " ".join(f"{angle:.1f}" for angle in s["ends"]), " ".join(key[1:] for key in s["after"]),
         )
-        for each in piece["passes"]
+        for each in piece["rounds"]
         for s in each["strips"]
     )  # fmt: skip
     return _table(columns, rows)
@@ -43,7 +43,7 @@ def strips_csv(piece: Mapping[str, Any]) -> str:
 def cells_csv(piece: Mapping[str, Any]) -> str:
     columns = ("cell", "panel", "colour", "round", "area mm2")
     rows = (
-        (c["id"][1:], c["panel"], c["color"] or "base", c["pass"] or "", f"{_area(c['rings']):.1f}") for c in piece["cells"]
+        (c["id"][1:], c["panel"], c["color"] or "base", c["round"] or "", f"{_area(c['rings']):.1f}") for c in piece["cells"]
     )
     return _table(columns, rows)
 

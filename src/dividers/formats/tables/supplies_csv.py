@@ -26,7 +26,7 @@ class Row:
     faults: tuple[str, ...] = ()
 
 
-def write_cupboard(items: Iterable[tuple[str, str, Mapping[str, Any]]]) -> str:
+def write_supplies(items: Iterable[tuple[str, str, Mapping[str, Any]]]) -> str:
     """(kind, name, body) as CSV."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
@@ -37,7 +37,7 @@ def write_cupboard(items: Iterable[tuple[str, str, Mapping[str, Any]]]) -> str:
     return out.getvalue()
 
 
-def read_cupboard(text: str) -> list[Row]:
+def read_supplies(text: str) -> list[Row]:
     """Every line with its faults. Raises BadInput for what is no such table."""
     text = text.lstrip("\ufeff")
     if len(text) > LONGEST_FILE:
@@ -54,9 +54,9 @@ def read_cupboard(text: str) -> list[Row]:
     for number, cells in enumerate(rows[1:], 2):
         if not any(cell.strip() for cell in cells):
             continue
-        told = {head: cell.strip().removeprefix("'") for head, cell in zip(heads, cells, strict=False)}
-        kind, name = told.get("kind", "").lower(), told.get("name", "")
-        body = body_from(kind, told) if kind in KINDS else {}
+        row = {head: cell.strip().removeprefix("'") for head, cell in zip(heads, cells, strict=False)}
+        kind, name = row.get("kind", "").lower(), row.get("name", "")
+        body = body_from(kind, row) if kind in KINDS else {}
         try:
             check(kind, name, body)
             found.append(Row(number, kind, name, body))

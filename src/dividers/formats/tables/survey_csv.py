@@ -54,7 +54,7 @@ class Taken:
 
 
 @dataclass(frozen=True)
-class Line:
+class SurveyLine:
     """A line of a table with what it says, or what is wrong with it."""
 
     number: int
@@ -73,13 +73,13 @@ def write_survey(panels: Sequence[Document], unit: str) -> str:
         survey = panel.get("survey") or {}
         for key in READINGS:
             for at, row in enumerate(survey.get(key) or []):
-                told = row if isinstance(row, dict) else {"length": row}
-                if key == "diagonals" and "way" not in told:
-                    told = told | {"way": ("falling", "rising")[at % 2]}
-                what = kind_of(key, told)
-                length, place = (_with_unit(told.get(k, ""), unit) for k in (length_key(key, what), "at"))
-                aside = "yes" if told.get("aside") else ""
-                cells = (name, what, length, place, told.get("by", ""), told.get("on", ""), aside)
+                entry = row if isinstance(row, dict) else {"length": row}
+                if key == "diagonals" and "way" not in entry:
+                    entry = entry | {"way": ("falling", "rising")[at % 2]}
+                what = kind_of(key, entry)
+                length, place = (_with_unit(entry.get(k, ""), unit) for k in (length_key(key, what), "at"))
+                aside = "yes" if entry.get("aside") else ""
+                cells = (name, what, length, place, entry.get("by", ""), entry.get("on", ""), aside)
                 writer.writerow(harmless(str(cell)) for cell in cells)
     return out.getvalue()
 
@@ -93,7 +93,7 @@ def harmless(cell: str) -> str:
     return f"'{cell}" if cell[:1] in ("=", "+", "-", "@", "\t", "\r") else cell
 
 
-def read_survey(text: str, unit: str, panels: Sequence[str]) -> list[Line]:
+def read_survey(text: str, unit: str, panels: Sequence[str]) -> list[SurveyLine]:
     """Every line of a table of readings. Separators, headings, their order and units may be almost anything.
 
     Raises BadInput where there is nothing that could be a table.
@@ -150,7 +150,7 @@ def _line(
     unit: str,
     panels: Sequence[str],
     diagonals: dict[int, int],
-) -> Line:
+) -> SurveyLine:
     try:
         panel = _panel(cells.get("panel", ""), panels)
         what = _kind(cells.get("what", ""), panel, diagonals)
@@ -167,8 +167,8 @@ def _line(
         aside = cells.get("aside", "").lower() in YES
         taken = Taken(panel, what, length, place, cells.get("by", "")[:120], cells.get("on", "")[:120], aside)
     except BadInput as fault:
-        return Line(number, raw, None, fault.message)
-    return Line(number, raw, taken)
+        return SurveyLine(number, raw, None, fault.message)
+    return SurveyLine(number, raw, taken)
 
 
 def _panel(name: str, panels: Sequence[str]) -> int:

@@ -51,7 +51,7 @@ def _without(values: dict[str, Any], *names: str) -> dict[str, Any]:
     return {key: value for key, value in values.items() if key not in names}
 
 
-def _run(connection: sqlite3.Connection, run: wall_runs.Run) -> dict[str, Any]:
+def _run(connection: sqlite3.Connection, run: wall_runs.WallRun) -> dict[str, Any]:
     return _without(asdict(run), "id", "job_id") | {
         "events": [_without(asdict(event), "number") for event in wall_runs.list_events(connection, run.id)],
         "plans": [_without(asdict(plan), "number") for plan in wall_runs.list_plans(connection, run.id)],

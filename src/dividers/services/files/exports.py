@@ -49,7 +49,7 @@ class File:
 
 
 @dataclass(frozen=True)
-class _Asked:
+class _Wanted:
     """What a file is made from."""
 
     connection: sqlite3.Connection
@@ -83,7 +83,7 @@ KINDS: dict[str, tuple[str, bool]] = {
     "marks.csv": ("Marks (CSV)", True),
     "strips.csv": ("Strips (CSV)", True),
     "cells.csv": ("Cells (CSV)", True),
-    "order-of-work.pdf": ("Order of work", False),
+    "schedule.pdf": ("Schedule", False),
     "shopping-list.pdf": ("Shopping list", False),
     "record.pdf": ("Record of the work", False),
     "shopping-list.csv": ("Shopping list (CSV)", False),
@@ -100,7 +100,7 @@ def make(connection: sqlite3.Connection, job_id: int, piece: str, which: str, si
     opened = open_job(connection, job_id)
     if size and size not in SIZES:
         raise BadInput(f"Paper comes as {' or '.join(SIZES)}.", "size", size)
-    asked = _Asked(
+    asked = _Wanted(
         connection,
         opened,
         piece_plan(opened.revision.document, piece),
@@ -120,22 +120,22 @@ def piece_document(document: str, piece: str) -> Mapping[str, Any]:
     return found
 
 
-def _layers(asked: _Asked) -> Layers:
+def _layers(asked: _Wanted) -> Layers:
     piece = asked.plan.piece
     return layers_of(piece_document(asked.document, piece.key), asked.opened.job.palette, piece.base)
 
 
-def _tape_cards(asked: _Asked) -> tuple[str, bytes]:
+def _tape_cards(asked: _Wanted) -> tuple[str, bytes]:
     plan, job = asked.plan, asked.opened.job
 
     def write(pen: Pen) -> None:
-        if not plan.taping.chosen.passes:
+        if not plan.taping.chosen.rounds:
             pen.text("This piece takes no tape.")
-        for each in plan.taping.chosen.passes:
+        for each in plan.taping.chosen.rounds:
             if each.number > 1:
                 pen.turn()
             colors = ", ".join(job.palette[color].name for color in each.colors)
-            pen.heading(f"Round {each.number} of {len(plan.taping.chosen.passes)}: {colors}")
+            pen.heading(f"Round {each.number} of {len(plan.taping.chosen.rounds)}: {colors}")
             pen.scene(scene_of(asked.document, plan.piece.key, View(strips_of=each.number)), 300)
             pen.text(
                 "Paint where there is a wave, keep where there is a cross. Lay the strips in this order, pull them in reverse."
@@ -167,12 +167,12 @@ def _length(mm: float, units: str) -> str:
     return read_off(exact(mm), GRADUATIONS["1/16 in"] if units == "in" else GRADUATIONS["1 mm"].in_unit(units)).text
 
 
-def _cutting(asked: _Asked) -> tuple[str, bytes]:
+def _cutting(asked: _Wanted) -> tuple[str, bytes]:
     plan, units = asked.plan, asked.opened.job.units
 
     def write(pen: Pen) -> None:
         copies = plan.piece.copies
-        for each in plan.taping.chosen.passes:
+        for each in plan.taping.chosen.rounds:
             cuts = cutting_list(each, units)
             pen.heading(
                 f"Round {each.number}: {sum(cut.many for cut in cuts)} strips of {plan.piece.method.tape.key}{f', for each of {copies} alike' if copies > 1 else ''}"
@@ -187,7 +187,7 @@ def _cutting(asked: _Asked) -> tuple[str, bytes]:
     return PDF, paper(asked.about(f"{plan.piece.name}: cutting list"), write)
 
 
-def _templates(asked: _Asked) -> tuple[str, bytes]:
+def _templates(asked: _Wanted) -> tuple[str, bytes]:
     plan, units = asked.plan, asked.opened.job.units
     made = templates_of(plan)
     words = [
@@ -204,15 +204,15 @@ def _templates(asked: _Asked) -> tuple[str, bytes]:
     return PDF, paper(asked.about(f"{plan.piece.name}: templates, 1:1"), write)
 
 
-def _schedule(asked: _Asked) -> Mapping[str, Any]:
-    order = scheduling.order_for(evidence.informed(asked.connection, asked.document), PATIENCE_S)
-    if order is None or order.schedule.times is None:
-        raise NotFound("There is no schedule to save yet: look at Order of work.")
-    return schedule_document(order)
+def _schedule_document(asked: _Wanted) -> Mapping[str, Any]:
+    schedule = scheduling.schedule_for(evidence.informed(asked.connection, asked.document), PATIENCE_S)
+    if schedule is None or schedule.solution.times is None:
+        raise NotFound("There is no schedule to save yet: look at Schedule.")
+    return schedule_document(schedule)
 
 
-def _order(asked: _Asked) -> tuple[str, bytes]:
-    schedule = _schedule(asked)
+def _schedule(asked: _Wanted) -> tuple[str, bytes]:
+    schedule = _schedule_document(asked)
 
     def write(pen: Pen) -> None:
         for said in schedule["said"]:
@@ -229,10 +229,10 @@ def _order(asked: _Asked) -> tuple[str, bytes]:
             pen.text(f"Mind: {caution}")
         pen.text("Follow the label, local codes and licensed practice.")
 
-    return PDF, paper(asked.about("Order of work"), write)
+    return PDF, paper(asked.about("Schedule"), write)
 
 
-def _shopping(asked: _Asked) -> tuple[str, bytes]:
+def _shopping(asked: _Wanted) -> tuple[str, bytes]:
     found = shopping(asked.document)
 
     units = asked.opened.job.units
@@ -260,7 +260,7 @@ def _shopping(asked: _Asked) -> tuple[str, bytes]:
     return PDF, paper(asked.about("Shopping list"), write)
 
 
-def _record(asked: _Asked) -> tuple[str, bytes]:
+def _record(asked: _Wanted) -> tuple[str, bytes]:
     record = record_of(asked.connection, asked.opened.id)
 
     def write(pen: Pen) -> None:
@@ -308,7 +308,7 @@ def _record(asked: _Asked) -> tuple[str, bytes]:
     return PDF, paper(asked.about("Record of the work"), write)
 
 
-MAKERS: dict[str, Callable[[_Asked], tuple[str, bytes | str]]] = {
+MAKERS: dict[str, Callable[[_Wanted], tuple[str, bytes | str]]] = {
     "tape-cards.pdf": _tape_cards,
     "cutting-list.pdf": _cutting,
     "templates.pdf": _templates,
@@ -318,11 +318,11 @@ MAKERS: dict[str, Callable[[_Asked], tuple[str, bytes | str]]] = {
     "marks.csv": lambda asked: (CSV, marks_csv(piece_document(asked.document, asked.plan.piece.key))),
     "strips.csv": lambda asked: (CSV, strips_csv(piece_document(asked.document, asked.plan.piece.key))),
     "cells.csv": lambda asked: (CSV, cells_csv(piece_document(asked.document, asked.plan.piece.key))),
-    "order-of-work.pdf": _order,
+    "schedule.pdf": _schedule,
     "shopping-list.pdf": _shopping,
     "record.pdf": _record,
     "shopping-list.csv": lambda asked: (CSV, shopping_csv(asked.document)),
-    "schedule.csv": lambda asked: (CSV, schedule_csv(_schedule(asked))),
+    "schedule.csv": lambda asked: (CSV, schedule_csv(_schedule_document(asked))),
     "plan.json": lambda asked: (JSON, plan_text(scheduling.planned(asked.document))),
     "palette.gpl": lambda asked: (
         GPL,

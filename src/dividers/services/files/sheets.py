@@ -5,7 +5,7 @@ import sqlite3
 from dividers.core.job.document import free_key
 from dividers.core.marks.tape_measure import draw_tape
 from dividers.core.output.scene import View
-from dividers.formats.print.mark_sheet import Sheet, SheetRow, mark_sheet
+from dividers.formats.print.mark_sheet import MarkSheet, MarkSheetRow, mark_sheet
 from dividers.formats.print.story_poles import Pole, story_poles
 from dividers.services.jobs.editing import open_job
 from dividers.services.jobs.planning import piece_plan
@@ -18,10 +18,10 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, 
     document = opened.revision.document
     plan = piece_plan(document, piece_key)
     graduation = opened.job.graduation
-    groups: dict[str, list[tuple[int, SheetRow]]] = {}
+    groups: dict[str, list[tuple[int, MarkSheetRow]]] = {}
     for number, mark in enumerate(plan.marks, 1):
         panel = f"{mark.panel}: " if len(plan.piece.surface.panels) > 1 else ""
-        row = SheetRow(
+        row = MarkSheetRow(
             f"{mark.order}.",
             str(number),
             mark.reading.text,
@@ -29,7 +29,7 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, 
             mark.what or mark.side,
         )
         groups.setdefault(f"{panel}{mark.line.capitalize()}, from {mark.datum}", []).append((mark.order, row))
-    sheet = Sheet(
+    sheet = MarkSheet(
         title=plan.piece.name,
         subtitle=f"{opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}",
         scene=scene_of(document, piece_key, View(marks=True)),

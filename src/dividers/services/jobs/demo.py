@@ -6,7 +6,7 @@ from importlib.resources import files
 
 from dividers.core.job.document import Document
 from dividers.services.clock import now
-from dividers.services.jobs.job_list import put_on_shelf
+from dividers.services.jobs.job_list import add_job
 from dividers.store import jobs
 from dividers.store.database import transaction
 
@@ -25,4 +25,4 @@ def load_demo(connection: sqlite3.Connection, fresh: bool = False) -> None:
     with transaction(connection):
         for row in present:
             jobs.set_deleted(connection, row.id, now())
-    put_on_shelf(connection, document, "Demo laid out")
+    add_job(connection, document, "Demo laid out")

@@ -4,7 +4,7 @@ import json
 import sqlite3
 from collections.abc import Iterator
 
-from dividers.core.job.edge_counts import Counts, Found, Ground, count_up
+from dividers.core.job.edge_counts import Counts, FoundEdges, Substrate, count_up
 from dividers.store import logbook, patches
 
 
@@ -13,15 +13,15 @@ def counts(connection: sqlite3.Connection) -> Counts:
     return count_up(_found(connection))
 
 
-def _found(connection: sqlite3.Connection) -> Iterator[Found]:
+def _found(connection: sqlite3.Connection) -> Iterator[FoundEdges]:
     findings = logbook.list_findings(connection)
     whole = {(f.job_id, f.piece, f.round, f.seal, f.tape) for f in findings if not f.strip}
     for each in findings:
         if each.strip and (each.job_id, each.piece, each.round, each.seal, each.tape) in whole:
             continue  # told already with its round
-        yield Found(Ground(each.texture, each.adhesion, bool(each.swelling_edge), each.seal), each.clean, each.strips)
+        yield FoundEdges(Substrate(each.texture, each.adhesion, bool(each.swelling_edge), each.seal), each.clean, each.strips)
     for texture, cell in patches.list_found(connection):
-        yield Found(Ground(texture, cell.adhesion, bool(cell.swelling_edge), cell.seal), int(cell.edge == "clean"), 1)
+        yield FoundEdges(Substrate(texture, cell.adhesion, bool(cell.swelling_edge), cell.seal), int(cell.edge == "clean"), 1)
 
 
 def informed(connection: sqlite3.Connection, document: str) -> str:
@@ -29,16 +29,16 @@ def informed(connection: sqlite3.Connection, document: str) -> str:
     known = counts(connection)
     if not known:
         return document
-    told = [
+    counted = [
         {
-            "texture": ground.texture,
-            "adhesion": ground.adhesion,
-            "swelling_edge": ground.swelling_edge,
-            "seal": ground.seal,
+            "texture": substrate.texture,
+            "adhesion": substrate.adhesion,
+            "swelling_edge": substrate.swelling_edge,
+            "seal": substrate.seal,
             "clean": count.clean,
             "strips": count.strips,
             "rounds": count.rounds,
         }
-        for ground, count in sorted(known.items(), key=lambda pair: pair[0].words)
+        for substrate, count in sorted(known.items(), key=lambda pair: pair[0].words)
     ]
-    return json.dumps(json.loads(document) | {"evidence": told}, ensure_ascii=False, separators=(",", ":"))
+    return json.dumps(json.loads(document) | {"evidence": counted}, ensure_ascii=False, separators=(",", ":"))

@@ -62,7 +62,7 @@ def new_job(connection: sqlite3.Connection, title: str, units: str) -> int:
         "products": STARTING_PRODUCTS,
         "pieces": [starting_piece("Wall", units, "base", "first")],
     }
-    return put_on_shelf(connection, document, "New job")
+    return add_job(connection, document, "New job")
 
 
 def import_job(connection: sqlite3.Connection, content: bytes) -> tuple[int, Job]:
@@ -70,10 +70,10 @@ def import_job(connection: sqlite3.Connection, content: bytes) -> tuple[int, Job
     document = parse_document(content)
     job = read_job(document)
     check_plans(job)
-    return put_on_shelf(connection, document, "Imported"), job
+    return add_job(connection, document, "Imported"), job
 
 
-def put_on_shelf(connection: sqlite3.Connection, document: Document, label: str) -> int:
+def add_job(connection: sqlite3.Connection, document: Document, label: str) -> int:
     """Store a document as a new job, once it has been checked. Raises BadJob."""
     document = with_piece_ids(document)
     job = read_job(document)
@@ -89,7 +89,7 @@ def export_job(connection: sqlite3.Connection, job_id: int) -> str:
 def copy_job(connection: sqlite3.Connection, job_id: int) -> int:
     document = json.loads(require_head(connection, job_id).document)
     document["title"] = f"{document['title'][: LONGEST_NAME - 7]} (copy)"
-    return put_on_shelf(connection, document, "Copied")
+    return add_job(connection, document, "Copied")
 
 
 def rename_job(connection: sqlite3.Connection, job_id: int, title: str) -> None:

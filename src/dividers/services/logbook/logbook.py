@@ -26,7 +26,7 @@ MOST_STRIPS = 5000
 
 
 @dataclass(frozen=True)
-class Round:
+class LoggedRound:
     """A round of a piece that findings can be about."""
 
     piece: PiecePlan
@@ -40,17 +40,19 @@ def document_of(connection: sqlite3.Connection, job_id: int) -> str:
     return found[0].document if found else editing.open_job(connection, job_id).revision.document
 
 
-def rounds_of(connection: sqlite3.Connection, job_id: int) -> list[Round]:
+def rounds_of(connection: sqlite3.Connection, job_id: int) -> list[LoggedRound]:
     """Every round of every piece, in the job's order."""
     plan, work = at_the_wall.planned_work(document_of(connection, job_id))
     return [
-        Round(piece, choice, sum(len(s) for s in piece.taping.chosen.passes[choice.number - 1].strips) * piece.piece.copies)
+        LoggedRound(
+            piece, choice, sum(len(s) for s in piece.taping.chosen.rounds[choice.number - 1].strips) * piece.piece.copies
+        )
         for piece in plan.pieces
         for choice in work.choices.get(piece.piece.name, ())
     ]
 
 
-def find_round(connection: sqlite3.Connection, job_id: int, piece: str, number: int) -> Round:
+def find_round(connection: sqlite3.Connection, job_id: int, piece: str, number: int) -> LoggedRound:
     """Raises NotFound."""
     for each in rounds_of(connection, job_id):
         if each.piece.piece.key == piece and each.choice.number == number:
@@ -150,18 +152,18 @@ def add_finding(
             logbook.Finding(
                 job_id=job_id, piece=piece, piece_name=about.piece.piece.name, round=about.choice.number, strip=strip,
                 clean=clean, slight=slight, bleed=bleed, lift=lift, texture=situation.texture, adhesion=situation.adhesion,
-                swelling_edge=int(situation.swelling_edge), seal=about.choice.seal.method, pull=about.choice.window.school,
+                swelling_edge=int(situation.swelling_edge), seal=about.choice.seal.method, pull=about.choice.window.pull_method,
                 tape=method.tape.key, paint=", ".join(paints), photo_id=photo_id, found_at=clock.now(), **values,  # type: ignore[arg-type]
             ),
         )  # fmt: skip
 
 
-def _strips_in_all(about: Round) -> int:
-    passes = about.piece.taping.chosen.passes
-    return sum(len(strips) for each in passes for strips in each.strips)
+def _strips_in_all(about: LoggedRound) -> int:
+    rounds = about.piece.taping.chosen.rounds
+    return sum(len(strips) for each in rounds for strips in each.strips)
 
 
-def _edges(fields: Fields, about: Round, strip: str) -> tuple[int, int, int]:
+def _edges(fields: Fields, about: LoggedRound, strip: str) -> tuple[int, int, int]:
     """How many strips were clean, slightly run under, bled."""
     if strip:
         edge = fields.choice("edge", EDGES, "")
@@ -181,10 +183,10 @@ def _lift(fields: Fields) -> str | None:
     percent = fields.number("lift_percent", 0, 100, "percent of the area")
     if percent is not None:
         return lift_class(percent)
-    told = fields.typed.get("lift", "")
-    if told and told not in LIFT_WORDS:
-        fields.faults["lift"] = f"“{told[:10]}” is no class; choose one of: {', '.join(LIFT_WORDS)}."
-    return told or None
+    given = fields.typed.get("lift", "")
+    if given and given not in LIFT_WORDS:
+        fields.faults["lift"] = f"“{given[:10]}” is no class; choose one of: {', '.join(LIFT_WORDS)}."
+    return given or None
 
 
 def keep_photo(
@@ -293,12 +295,12 @@ def add_measured(connection: sqlite3.Connection, job_id: int, typed: Mapping[str
         logbook.insert_measured(connection, job_id, logbook.MeasuredTape(0, tape, strips, length, str(mm), clock.now()))
 
 
-def search(connection: sqlite3.Connection, words: str, most: int = 200) -> list[logbook.Hit]:
+def search(connection: sqlite3.Connection, words: str, most: int = 200) -> list[logbook.SearchHit]:
     """Everything in the logbooks that holds all of the words."""
     parts = [part for part in words.split() if part][:8]
     if not parts:
         return []
-    found: list[logbook.Hit] | None = None
+    found: list[logbook.SearchHit] | None = None
     for part in parts:
         escaped = part.replace("\\", r"\\").replace("%", r"\%").replace("_", r"\_")
         hits = logbook.search(connection, f"%{escaped}%", most * 5)

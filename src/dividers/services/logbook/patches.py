@@ -67,7 +67,7 @@ def require(connection: sqlite3.Connection, patch_id: int) -> patches.Patch:
     return found
 
 
-def tell(connection: sqlite3.Connection, patch_id: int, number: int, typed: Mapping[str, str]) -> None:
+def record(connection: sqlite3.Connection, patch_id: int, number: int, typed: Mapping[str, str]) -> None:
     """Say that a field was painted or pulled, and how it came out. Raises BadForm, NotFound."""
     require(connection, patch_id)
     cell = next((cell for cell in patches.list_cells(connection, patch_id) if cell.number == number), None)

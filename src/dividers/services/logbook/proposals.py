@@ -26,7 +26,7 @@ from dividers.services import clock
 from dividers.services.jobs import editing
 from dividers.services.supplies import supplies
 from dividers.services.wall import at_the_wall
-from dividers.services.wall.at_the_wall import Standing
+from dividers.services.wall.at_the_wall import Progress
 from dividers.store import logbook, wall_runs
 from dividers.store.database import transaction
 
@@ -35,10 +35,10 @@ def proposals(connection: sqlite3.Connection, job_id: int) -> list[Proposal]:
     """What a job's runs and measurements propose, but for what was settled already."""
     opened = editing.open_job(connection, job_id)
     job = opened.job
-    stands = [at_the_wall.standing(connection, run) for run in wall_runs.list_runs(connection, job_id)]
+    progress = [at_the_wall.progress_of(connection, run) for run in wall_runs.list_runs(connection, job_id)]
     present = vars(job.pieces[0].method.rates)
-    timed = [each for here in stands for each in _timed(here)]
-    touched = [each for here in stands for each in _touched(here)]
+    timed = [each for here in progress for each in _timed(here)]
+    touched = [each for here in progress for each in _touched(here)]
     paints = {paint.key: paint for piece in job.pieces for paint in piece.method.paint.values()}
     labels = {key: float(paint.touch_dry_min or USUAL["touch_dry_min"]) for key, paint in paints.items()}
     measured = [Measured(m.tape, m.strips, Fraction(m.mm)) for m in logbook.list_measured(connection, job_id)]
@@ -48,20 +48,20 @@ def proposals(connection: sqlite3.Connection, job_id: int) -> list[Proposal]:
     return [proposal for proposal in found if proposal.id not in settled]
 
 
-def _timed(stands: Standing) -> Iterator[Timed]:
+def _timed(progress: Progress) -> Iterator[Timed]:
     """The tasks that were timed from beginning to end, and what was done in them."""
-    pieces = {piece.piece.key: piece for piece in stands.plan.pieces}
-    for task in stands.tasks:
-        fact = stands.facts.of(task.key)
+    pieces = {piece.piece.key: piece for piece in progress.plan.pieces}
+    for task in progress.tasks:
+        fact = progress.facts.of(task.key)
         if fact.state != DONE or fact.guessed:
             continue
         piece = pieces[task.key.split("/")[0]]
-        amount = _amount(stands, piece, task)
+        amount = _amount(progress, piece, task)
         if amount:
             yield Timed(amount[0], amount[1], fact.worked_min)
 
 
-def _amount(stands: Standing, piece: PiecePlan, task: Task) -> tuple[str, float] | None:
+def _amount(progress: Progress, piece: PiecePlan, task: Task) -> tuple[str, float] | None:
     """Which rate a task is about and how much of it was done; None for what has no rate."""
     rates = piece.piece.method.rates
     if task.kind == "mark":
@@ -79,25 +79,25 @@ def _amount(stands: Standing, piece: PiecePlan, task: Task) -> tuple[str, float]
 
 
 def _metres(piece: PiecePlan, number: int) -> float:
-    each = piece.taping.chosen.passes[number - 1]
+    each = piece.taping.chosen.rounds[number - 1]
     return sum(float(strips.lengths.sum()) for strips in each.strips) / 1000 * piece.piece.copies
 
 
-def _touched(stands: Standing) -> Iterator[Touched]:
+def _touched(progress: Progress) -> Iterator[Touched]:
     """The touches of each paint, with how much the air slowed it down."""
-    pieces = {piece.piece.key: piece for piece in stands.plan.pieces}
-    climate = stands.job.climate
-    for touch in stands.facts.touches:
-        task = stands.by_key.get(touch.task)
+    pieces = {piece.piece.key: piece for piece in progress.plan.pieces}
+    climate = progress.job.climate
+    for touch in progress.facts.touches:
+        task = progress.by_key.get(touch.task)
         if task is None:
             continue
         method = pieces[task.key.split("/")[0]].piece.method
-        air = next(((t, h) for at, t, h in reversed(stands.facts.airs) if at <= touch.at), None)
+        air = next(((t, h) for at, t, h in reversed(progress.facts.airs) if at <= touch.at), None)
         celsius, percent = air or (float(climate.temperature_c), float(climate.humidity_percent))
-        for other in stands.tasks:
+        for other in progress.tasks:
             same = (other.piece, other.number, other.batch) == (task.piece, task.number, task.batch)
             paint = method.paint.get(str(other.color))
-            ended = stands.facts.of(other.key).ended
+            ended = progress.facts.of(other.key).ended
             last = other.coat == max(method.coats.get(str(other.color), 2), 1)
             if same and other.kind == "coat" and last and paint and ended and ended <= touch.at:
                 minutes = (touch.at - ended).total_seconds() / 60

@@ -13,12 +13,12 @@ from dividers.formats.tables.record_csv import write_record
 from dividers.services import clock
 from dividers.services.jobs import editing
 from dividers.services.wall import at_the_wall
-from dividers.services.wall.at_the_wall import PlanInForce, Standing
+from dividers.services.wall.at_the_wall import PlanInForce, Progress
 from dividers.store import logbook, photos, wall_runs
 
 
 @dataclass(frozen=True)
-class Line:
+class RecordLine:
     """One step as planned at first and as done. Moments on the site's clock; minutes of hands-on work."""
 
     run: int
@@ -52,7 +52,7 @@ class Record:
     made_at: str
     begun_at: str
     ended_at: str
-    lines: tuple[Line, ...]
+    lines: tuple[RecordLine, ...]
     plans: tuple[PlanInForce, ...]
     airs: tuple[tuple[datetime, float, float], ...]
     touches: tuple[tuple[datetime, str, str], ...]
@@ -84,12 +84,12 @@ def record_of(connection: sqlite3.Connection, job_id: int) -> Record:
     """The record of a job with all its runs, the first one first."""
     opened = editing.open_job(connection, job_id)
     held = wall_runs.list_runs(connection, job_id)[::-1]
-    stands = [at_the_wall.standing(connection, run) for run in held]
+    progress = [at_the_wall.progress_of(connection, run) for run in held]
     made = [at_the_wall.plans(connection, run) for run in held]
-    lines = [line for run, here, plans in zip(held, stands, made, strict=True) for line in _lines(run, here, plans[0])]
+    lines = [line for run, here, plans in zip(held, progress, made, strict=True) for line in _lines(run, here, plans[0])]
     touches = [
         (touch.at, here.by_key[touch.task].piece, touch.result)
-        for here in stands
+        for here in progress
         for touch in here.facts.touches
         if touch.task in here.by_key
     ]
@@ -101,7 +101,7 @@ def record_of(connection: sqlite3.Connection, job_id: int) -> Record:
         ended_at=(held[-1].ended_at or "") if held else "",
         lines=tuple(lines),
         plans=tuple(plan for plans in made for plan in plans),
-        airs=tuple(air for here in stands for air in here.facts.airs),
+        airs=tuple(air for here in progress for air in here.facts.airs),
         touches=tuple(touches),
         findings=tuple(logbook.list_findings(connection, job_id)),
         touch_ups=tuple(logbook.list_touch_ups(connection, job_id)),
@@ -111,15 +111,15 @@ def record_of(connection: sqlite3.Connection, job_id: int) -> Record:
     )
 
 
-def _lines(run: wall_runs.Run, stands: Standing, first: PlanInForce) -> Sequence[Line]:
-    return [_line(run, stands, first, task) for task in stands.in_turn]
+def _lines(run: wall_runs.WallRun, progress: Progress, first: PlanInForce) -> Sequence[RecordLine]:
+    return [_line(run, progress, first, task) for task in progress.in_turn]
 
 
-def _line(run: wall_runs.Run, stands: Standing, first: PlanInForce, task: Task) -> Line:
-    fact = stands.facts.of(task.key)
+def _line(run: wall_runs.WallRun, progress: Progress, first: PlanInForce, task: Task) -> RecordLine:
+    fact = progress.facts.of(task.key)
     planned = first.starts.get(task.key)
-    return Line(
-        run.id, task.piece, task.words, task.kind, fact.state, stands.ground.moment(planned) if planned is not None else None,
+    return RecordLine(
+        run.id, task.piece, task.words, task.kind, fact.state, progress.live.moment(planned) if planned is not None else None,
         task.minutes, fact.started, fact.ended, round(fact.worked_min, 1) if fact.state != OPEN else None, fact.guessed, fact.painter,
         fact.reason,
     )  # fmt: skip

@@ -33,7 +33,7 @@ class Chain:
     height: float
 
     @property
-    def upright(self) -> bool:
+    def axis_aligned(self) -> bool:
         """Whether it is an upright rectangle."""
         xs, ys = [x for x, _ in self.points], [y for _, y in self.points]
         return (
@@ -112,7 +112,7 @@ def take(connection: sqlite3.Connection, opened: Opened, piece_key: str, looked:
         raise BadInput("Say what the outline is: the panel, an opening, or facets.", "as")
     if not chain.closed:
         raise BadInput("This chain is open: only a closed outline can be a panel or an opening.", "chain")
-    if not chain.upright:
+    if not chain.axis_aligned:
         raise BadInput(
             f"This outline has {len(chain.points)} corners and is no upright rectangle, which panels and openings are. Take its box "
             f"({_mm(chain.width)} × {_mm(chain.height)}) by drawing that, or take the drawing as facets.",
@@ -121,10 +121,10 @@ def take(connection: sqlite3.Connection, opened: Opened, piece_key: str, looked:
     piece = opened.piece(piece_key)
     if what == "panel":
         changes = {"surface.panels.0.width": _mm(chain.width), "surface.panels.0.height": _mm(chain.height)}
-        editing.edit_piece(connection, opened.id, piece_key, "survey", base, changes, {})
+        editing.edit_piece(connection, opened.id, piece_key, "measure", base, changes, {})
         return f"The panel is {_mm(chain.width)} × {_mm(chain.height)} now."
     panel = max(
-        (each for each in looked.chains if each.upright and each is not chain),
+        (each for each in looked.chains if each.axis_aligned and each is not chain),
         key=lambda each: each.width * each.height,
         default=None,
     )
@@ -138,13 +138,13 @@ def take(connection: sqlite3.Connection, opened: Opened, piece_key: str, looked:
         "width": _mm(chain.width),
         "height": _mm(chain.height),
     }
-    editing.edit_piece(connection, opened.id, piece_key, "survey", base, {"surface.panels.0.openings": [*taken, opening]}, {})
+    editing.edit_piece(connection, opened.id, piece_key, "measure", base, {"surface.panels.0.openings": [*taken, opening]}, {})
     return f"{piece.name} has an opening of {opening['width']} × {opening['height']} now, {opening['left']} from the left and {opening['top']} from the top."
 
 
 def _facets(connection: sqlite3.Connection, opened: Opened, piece_key: str, looked: Looked, base: int) -> str:
     """All chains as points and lines of a facets pattern, cut at the field, which points are measured from."""
-    frame = max((each for each in looked.chains if each.upright), key=lambda each: each.width * each.height, default=None)
+    frame = max((each for each in looked.chains if each.axis_aligned), key=lambda each: each.width * each.height, default=None)
     left, top = (min(x for x, _ in frame.points), min(y for _, y in frame.points)) if frame else (looked.left, looked.top)
     points: dict[str, Point] = {}
 

@@ -10,7 +10,7 @@ from datetime import date, timedelta
 from threading import Lock
 from typing import Generic, TypeVar
 
-from dividers.core.order.schedule import Order, Variant, order_of, variants_of
+from dividers.core.order.schedule import Schedule, Variant, schedule_of, variants_of
 from dividers.core.order.solver_model import Stopping
 from dividers.core.plan.plan import PiecePlan, Plan
 from dividers.services.clock import now
@@ -19,7 +19,7 @@ from dividers.services.jobs.planning import job_of, piece_plan
 T = TypeVar("T")
 KEPT = 24
 WAIT_S = 0.9  # a page waits so long before it says that it is still working
-ORDER_S, VARIANT_S = 4.0, 0.4
+SCHEDULE_S, VARIANT_S = 4.0, 0.4
 
 
 @dataclass
@@ -93,9 +93,9 @@ def planned(document: str) -> Plan:
     return Plan(job, tuple(pieces))
 
 
-def _order(key: str, stopping: Stopping) -> Order:
+def _schedule(key: str, stopping: Stopping) -> Schedule:
     start, document = _opened(key)
-    return order_of(planned(document), ORDER_S, start, stopping)
+    return schedule_of(planned(document), SCHEDULE_S, start, stopping)
 
 
 def _variants(key: str, stopping: Stopping) -> list[Variant]:
@@ -103,13 +103,13 @@ def _variants(key: str, stopping: Stopping) -> list[Variant]:
     return variants_of(planned(document), VARIANT_S, start, lambda: stopping.asked)
 
 
-ORDERS: _Desk[Order] = _Desk(_order)
+SCHEDULES: _Desk[Schedule] = _Desk(_schedule)
 VARIANTS: _Desk[list[Variant]] = _Desk(_variants)
 
 
-def order_for(document: str, wait_s: float = WAIT_S) -> Order | None:
+def schedule_for(document: str, wait_s: float = WAIT_S) -> Schedule | None:
     """The order of work of a document; None while it is being worked out."""
-    return ORDERS.ask(_key(document), wait_s)
+    return SCHEDULES.ask(_key(document), wait_s)
 
 
 def variants_for(document: str, wait_s: float = WAIT_S) -> list[Variant] | None:
@@ -119,11 +119,11 @@ def variants_for(document: str, wait_s: float = WAIT_S) -> list[Variant] | None:
 
 def stop(document: str) -> None:
     """Be content with what was found by now."""
-    ORDERS.stop(_key(document))
+    SCHEDULES.stop(_key(document))
     VARIANTS.stop(_key(document))
 
 
 def close() -> None:
     """Stop all work in the background."""
-    ORDERS.close()
+    SCHEDULES.close()
     VARIANTS.close()

@@ -10,7 +10,7 @@ from dividers.core.job.document import Document, look_up, put
 from dividers.core.job.model import Piece
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.survey.kept_readings import KINDS, NEEDS_PLACE, add_reading, reading_row
-from dividers.formats.tables.survey_csv import Line, Taken, read_survey, write_survey
+from dividers.formats.tables.survey_csv import SurveyLine, Taken, read_survey, write_survey
 from dividers.services.jobs.editing import Opened, change
 
 
@@ -71,14 +71,14 @@ def table_of(opened: Opened, piece_key: str) -> str:
     return write_survey(_panels(opened, piece_key), opened.job.units)
 
 
-def preview(opened: Opened, piece_key: str, text: str) -> list[Line]:
+def preview(opened: Opened, piece_key: str, text: str) -> list[SurveyLine]:
     """What a table of readings says, line by line, with what is wrong with each; nothing is taken. Raises BadInput for no table."""
     piece = opened.piece(piece_key)
     lines = read_survey(text, opened.job.units, [panel.name for panel in piece.surface.panels])
     return [_checked(opened, piece, line) for line in lines]
 
 
-def _checked(opened: Opened, piece: Piece, line: Line) -> Line:
+def _checked(opened: Opened, piece: Piece, line: SurveyLine) -> SurveyLine:
     """A line with the fault that taking it alone would meet."""
     if line.taken is None:
         return line
@@ -87,11 +87,11 @@ def _checked(opened: Opened, piece: Piece, line: Line) -> Line:
         _take(document, piece.key, [line.taken])
         read_job(document)
     except BadJob as bad:
-        return Line(line.number, line.raw, None, bad.faults[0].message)
+        return SurveyLine(line.number, line.raw, None, bad.faults[0].message)
     return line
 
 
-def take(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, lines: list[Line], replace: bool) -> int:
+def take(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, lines: list[SurveyLine], replace: bool) -> int:
     """Add the good lines of a table to a piece's survey, or put them in place of what was there; how many. Raises BadJob."""
     taken = [line.taken for line in lines if line.taken]
 

@@ -8,7 +8,7 @@ from datetime import timedelta
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import exact, read_off
 from dividers.devices import stand_ins
-from dividers.devices.protocol import DEVICE_OF, Reading, read_lines
+from dividers.devices.protocol import DEVICE_OF, DeviceMessage, read_lines
 from dividers.services import clock
 from dividers.services.jobs.editing import open_job
 from dividers.services.stations import survey
@@ -44,7 +44,7 @@ def receive(connection: sqlite3.Connection, given: str, text: str) -> int:
     return len(readings)
 
 
-def keep(connection: sqlite3.Connection, readings: list[Reading]) -> None:
+def keep(connection: sqlite3.Connection, readings: list[DeviceMessage]) -> None:
     with transaction(connection):
         for reading in readings:
             devices.insert_reading(
@@ -83,7 +83,7 @@ def take_offsets(connection: sqlite3.Connection, job_id: int, piece: str, panel:
     return len(found)
 
 
-def pretend(connection: sqlite3.Connection, device: str, true_mm: float) -> list[Reading]:
+def pretend(connection: sqlite3.Connection, device: str, true_mm: float) -> list[DeviceMessage]:
     """Have a stand-in send something, as from the page. Raises BadInput."""
     seed = secrets.randbelow(MOST_SEED)
     if device == "range-finder":

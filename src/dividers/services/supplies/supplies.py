@@ -10,7 +10,7 @@ from dividers.core.base.errors import BadInput, BadJob, Fault, NotFound
 from dividers.core.job.document import Document, free_key
 from dividers.core.job_file.supplies import KINDS, body_from, check
 from dividers.formats.gpl import write_gpl
-from dividers.formats.tables.supplies_csv import Row, write_cupboard
+from dividers.formats.tables.supplies_csv import Row, write_supplies
 from dividers.services.clock import now
 from dividers.services.jobs.editing import change
 from dividers.store import supplies
@@ -124,7 +124,7 @@ def _with_unit(written: Any, unit: str) -> str:
 
 
 def as_csv(connection: sqlite3.Connection) -> str:
-    return write_cupboard((item.kind, item.name, json.loads(item.body)) for item in items(connection) if not item.retired_at)
+    return write_supplies((item.kind, item.name, json.loads(item.body)) for item in items(connection) if not item.retired_at)
 
 
 def as_gpl(connection: sqlite3.Connection) -> str:

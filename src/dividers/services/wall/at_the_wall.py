@@ -13,14 +13,14 @@ from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.job.model import Job
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.network import Task
-from dividers.core.order.schedule import Order, calendar_from, start_of
+from dividers.core.order.schedule import Schedule, calendar_from, start_of
 from dividers.core.order.tasks import Work, work_of
 from dividers.core.plan.plan import Plan
 from dividers.core.wall.changes import change_said
 from dividers.core.wall.facts import OPEN, Event, Facts, fold
 from dividers.core.wall.replan import Missed, Replan, replan
 from dividers.core.wall.timers import Timer, timers_of
-from dividers.core.wall.waits import Ground, ground_of
+from dividers.core.wall.waits import LiveWork, live_work
 from dividers.devices.hygrometer import air_at
 from dividers.services import clock
 from dividers.services.jobs import editing, evidence
@@ -47,7 +47,7 @@ class PlanInForce:
     said: str
     starts: Mapping[str, int]
     ends: Mapping[str, int]
-    hands: Mapping[str, int]
+    painters: Mapping[str, int]
     missed: tuple[Missed, ...]
     possible: bool
 
@@ -57,13 +57,13 @@ class PlanInForce:
 
 
 @dataclass(frozen=True)
-class Standing:
+class Progress:
     """How a run stands at a moment: what is known, the plan in force, what falls due. `now` is on the site's clock."""
 
-    run: wall_runs.Run
+    run: wall_runs.WallRun
     job: Job
     plan: Plan
-    ground: Ground
+    live: LiveWork
     calendar: Calendar
     facts: Facts
     events: tuple[Event, ...]
@@ -72,7 +72,7 @@ class Standing:
 
     @property
     def tasks(self) -> tuple[Task, ...]:
-        return self.ground.tasks
+        return self.live.tasks
 
     def task(self, key: str) -> Task:
         return self.by_key[key]
@@ -83,7 +83,7 @@ class Standing:
 
     @cached_property
     def timers(self) -> list[Timer]:
-        return timers_of(self.ground, self.facts, self.in_force.starts, self.ground.wall(self.now))
+        return timers_of(self.live, self.facts, self.in_force.starts, self.live.wall(self.now))
 
     @cached_property
     def in_turn(self) -> list[Task]:
@@ -93,7 +93,7 @@ class Standing:
             fact = self.facts.of(task.key)
             moment = fact.ended or fact.started
             if moment:
-                return self.ground.wall(moment), 0
+                return self.live.wall(moment), 0
             return float(self.in_force.starts.get(task.key, 10**9)), 1
 
         return sorted(self.tasks, key=turn)
@@ -119,7 +119,7 @@ def planned_work(document: str) -> tuple[Plan, Work]:
     return _work(document, None, None, False)
 
 
-def require_run(connection: sqlite3.Connection, job_id: int) -> wall_runs.Run:
+def require_run(connection: sqlite3.Connection, job_id: int) -> wall_runs.WallRun:
     """The run of a job that goes on. Raises NotFound."""
     run = wall_runs.find_open(connection, job_id)
     if run is None:
@@ -127,7 +127,7 @@ def require_run(connection: sqlite3.Connection, job_id: int) -> wall_runs.Run:
     return run
 
 
-def begin(connection: sqlite3.Connection, job_id: int, wait_s: float = scheduling.WAIT_S) -> wall_runs.Run | None:
+def begin(connection: sqlite3.Connection, job_id: int, wait_s: float = scheduling.WAIT_S) -> wall_runs.WallRun | None:
     """Begin a job at the wall; None while its order of work is still being worked out. Raises BadInput where it has none."""
     present = wall_runs.find_open(connection, job_id)
     if present:
@@ -139,54 +139,54 @@ def begin(connection: sqlite3.Connection, job_id: int, wait_s: float = schedulin
     if planned is None or start_of(opened.job) < here:
         document["crew"] = (document.get("crew") or {}) | {"start": here.isoformat(timespec="minutes")}
     text = evidence.informed(connection, dump(document))
-    order = scheduling.order_for(text, wait_s)
-    if order is None:
+    schedule = scheduling.schedule_for(text, wait_s)
+    if schedule is None:
         return None
-    if order.schedule.times is None:
-        raise BadInput(f"There is no order of work to go by. {order.said[0]}", "order")
+    if schedule.solution.times is None:
+        raise BadInput(f"There is no order of work to go by. {schedule.said[0]}", "order")
     with transaction(connection):
         start = start_of(job_of(text)).isoformat(timespec="minutes")
         run_id = wall_runs.insert_run(connection, job_id, opened.revision.number, text, start, clock.now())
-        wall_runs.insert_plan(connection, run_id, 0, "As planned.", _first_plan(order), clock.now())
+        wall_runs.insert_plan(connection, run_id, 0, "As planned.", _first_plan(schedule), clock.now())
     run = wall_runs.find_run(connection, run_id)
     assert run is not None
-    standing(connection, run)
+    progress_of(connection, run)
     return run
 
 
-def _first_plan(order: Order) -> str:
-    times = order.schedule.times
+def _first_plan(schedule: Schedule) -> str:
+    times = schedule.solution.times
     assert times is not None
     keys = [task.key for task in times.tasks]
     return json.dumps(
         {
             "starts": {key: times.start(n) for n, key in enumerate(keys)},
             "ends": {key: times.end(n) for n, key in enumerate(keys)},
-            "hands": {key: order.hands[n] + 1 for n, key in enumerate(keys)},
+            "hands": {key: schedule.painters[n] + 1 for n, key in enumerate(keys)},
             "missed": [],
             "possible": True,
         }
     )
 
 
-def standing(connection: sqlite3.Connection, run: wall_runs.Run) -> Standing:
+def progress_of(connection: sqlite3.Connection, run: wall_runs.WallRun) -> Progress:
     """How a run stands now; the plan is made anew first where something was told since, or a step should have begun long ago."""
     rows = wall_runs.list_events(connection, run.id)
-    found = _standing(connection, run, rows)
-    wall = found.ground.wall(found.now)
+    found = _progress(connection, run, rows)
+    wall = found.live.wall(found.now)
     late = [
         start
         for key, start in found.in_force.starts.items()
         if start < wall - LATE_MIN and found.facts.of(key).state == OPEN and not run.ended_at
     ]
     if late or any(row.kind in MOVES for row in rows[found.in_force.events :]):
-        found = _plan_anew(connection, found, rows)
+        found = _replan(connection, found, rows)
     elif found.in_force.number == 1 and not rows:
         _keep_timers(connection, found)
     return found
 
 
-def _standing(connection: sqlite3.Connection, run: wall_runs.Run, rows: Sequence[wall_runs.EventRow]) -> Standing:
+def _progress(connection: sqlite3.Connection, run: wall_runs.WallRun, rows: Sequence[wall_runs.EventRow]) -> Progress:
     plan, planned = _work(run.document, None, None, False)
     events = tuple(_event(row) for row in rows)
     facts = fold(events, planned.tasks)
@@ -197,14 +197,14 @@ def _standing(connection: sqlite3.Connection, run: wall_runs.Run, rows: Sequence
         wall = (at - calendar.midnight).total_seconds() / 60
         works.append((wall, _work(run.document, temperature, humidity, True)[1]))
         planned = _work(run.document, temperature, humidity, False)[1]
-    ground = ground_of(calendar.midnight, works, planned, facts)
+    live = live_work(calendar.midnight, works, planned, facts)
     row = wall_runs.last_plan(connection, run.id)
     assert row is not None
     now = clock.on_site(clock.moment())
-    return Standing(run, plan.job, plan, ground, calendar, facts, events, _in_force(row), now)
+    return Progress(run, plan.job, plan, live, calendar, facts, events, _in_force(row), now)
 
 
-def _marks_made(connection: sqlite3.Connection, run: wall_runs.Run, plan: Plan) -> frozenset[tuple[str, str]]:
+def _marks_made(connection: sqlite3.Connection, run: wall_runs.WallRun, plan: Plan) -> frozenset[tuple[str, str]]:
     """The marks ticked off at the Marks station, as ticks of their tasks."""
     found = set()
     for piece in plan.pieces:
@@ -228,52 +228,52 @@ def _in_force(row: wall_runs.PlanRow) -> PlanInForce:
     )
 
 
-def plans(connection: sqlite3.Connection, run: wall_runs.Run) -> list[PlanInForce]:
+def plans(connection: sqlite3.Connection, run: wall_runs.WallRun) -> list[PlanInForce]:
     """Every plan of a run, the first one first."""
     return [_in_force(row) for row in wall_runs.list_plans(connection, run.id)]
 
 
-def _plan_anew(connection: sqlite3.Connection, stands: Standing, rows: Sequence[wall_runs.EventRow]) -> Standing:
-    before = stands.in_force
-    wall = stands.ground.wall(stands.now)
+def _replan(connection: sqlite3.Connection, progress: Progress, rows: Sequence[wall_runs.EventRow]) -> Progress:
+    before = progress.in_force
+    wall = progress.live.wall(progress.now)
     found = replan(
-        stands.ground,
-        stands.facts,
-        stands.calendar,
-        stands.job.crew.painters,
+        progress.live,
+        progress.facts,
+        progress.calendar,
+        progress.job.crew.painters,
         wall,
         before.starts or None,
         before.finish or None,
     )
-    said = change_said(stands.ground, stands.facts, before.starts, before.finish, found, before.missed)
+    said = change_said(progress.live, progress.facts, before.starts, before.finish, found, before.missed)
     with transaction(connection):
-        latest = wall_runs.last_plan(connection, stands.run.id)
+        latest = wall_runs.last_plan(connection, progress.run.id)
         if latest is not None and latest.number == before.number:  # else another request was quicker
-            wall_runs.insert_plan(connection, stands.run.id, len(rows), said, _written(found, stands), clock.now())
-    after = _standing(connection, stands.run, rows)
+            wall_runs.insert_plan(connection, progress.run.id, len(rows), said, _written(found, progress), clock.now())
+    after = _progress(connection, progress.run, rows)
     _keep_timers(connection, after)
     return after
 
 
-def _written(found: Replan, stands: Standing) -> str:
+def _written(found: Replan, progress: Progress) -> str:
     """A plan as it is stored. Where nothing is possible, what stood stays to be seen."""
-    before = stands.in_force
-    starts = found.starts if found.possible else {k: v for k, v in before.starts.items() if stands.facts.of(k).state == OPEN}
+    before = progress.in_force
+    starts = found.starts if found.possible else {k: v for k, v in before.starts.items() if progress.facts.of(k).state == OPEN}
     ends = found.ends if found.possible else {key: before.ends[key] for key in starts}
     missed = [{"task": m.task, "by": m.by, "advice": m.advice} for m in found.missed]
-    hands = found.hands if found.possible else before.hands
+    painters = found.painters if found.possible else before.painters
     return json.dumps(
-        {"starts": dict(starts), "ends": dict(ends), "hands": dict(hands), "missed": missed, "possible": found.possible}
+        {"starts": dict(starts), "ends": dict(ends), "hands": dict(painters), "missed": missed, "possible": found.possible}
     )
 
 
-def _keep_timers(connection: sqlite3.Connection, stands: Standing) -> None:
-    timers = [] if stands.run.ended_at else stands.timers
+def _keep_timers(connection: sqlite3.Connection, progress: Progress) -> None:
+    timers = [] if progress.run.ended_at else progress.timers
     with transaction(connection):
         wall_runs.put_timers(
             connection,
-            stands.run.id,
-            [(t.kind, t.task, in_utc(stands.ground.moment(t.at)), t.words, t.why) for t in timers],
+            progress.run.id,
+            [(t.kind, t.task, in_utc(progress.live.moment(t.at)), t.words, t.why) for t in timers],
         )
 
 
@@ -282,7 +282,7 @@ def in_utc(on_site: datetime) -> str:
     return on_site.astimezone(UTC).isoformat(timespec="seconds")
 
 
-def tell(connection: sqlite3.Connection, run: wall_runs.Run, events: Sequence[Mapping[str, Any]]) -> Standing:
+def record(connection: sqlite3.Connection, run: wall_runs.WallRun, events: Sequence[Mapping[str, Any]]) -> Progress:
     """Take what a phone tells, in its order; what came before already counts once. Raises BadInput for what can't be read."""
     if len(events) > MOST_AT_ONCE:
         raise BadInput(f"At most {MOST_AT_ONCE} things can be told at once; these are {len(events)}.", "events")
@@ -291,10 +291,10 @@ def tell(connection: sqlite3.Connection, run: wall_runs.Run, events: Sequence[Ma
         for row in rows:
             if wall_runs.insert_event(connection, run.id, row) and row.kind in ("tick", "untick"):
                 _tick_mark(connection, run, row)
-    return standing(connection, run)
+    return progress_of(connection, run)
 
 
-def _tick_mark(connection: sqlite3.Connection, run: wall_runs.Run, row: wall_runs.EventRow) -> None:
+def _tick_mark(connection: sqlite3.Connection, run: wall_runs.WallRun, row: wall_runs.EventRow) -> None:
     """Keep a mark's tick where the Marks station keeps its own."""
     piece_key, _, kind = row.task.partition("/")
     item = json.loads(row.body)["item"]
@@ -316,21 +316,21 @@ def sensed(connection: sqlite3.Connection) -> tuple[float, float, bool]:
     return (*found, False) if found else (*air_at(clock.on_site(clock.moment())), True)
 
 
-def end(connection: sqlite3.Connection, run: wall_runs.Run) -> None:
+def end(connection: sqlite3.Connection, run: wall_runs.WallRun) -> None:
     """Close a run: its record stays."""
     with transaction(connection):
         wall_runs.end_run(connection, run.id, clock.now())
 
 
-def rebase(connection: sqlite3.Connection, run: wall_runs.Run) -> None:
+def rebase(connection: sqlite3.Connection, run: wall_runs.WallRun) -> None:
     """Go by the job as it is now. Raises BadInput where something begun isn't in it any more."""
     opened = editing.open_job(connection, run.job_id)
     document = json.loads(opened.revision.document)
     document["crew"] = (document.get("crew") or {}) | {"start": run.start}
     text = evidence.informed(connection, dump(document))
-    stands = standing(connection, run)
+    progress = progress_of(connection, run)
     keys = {task.key for task in _work(text, None, None, False)[1].tasks}
-    lost = [task for task in stands.tasks if stands.facts.of(task.key).state != OPEN and task.key not in keys]
+    lost = [task for task in progress.tasks if progress.facts.of(task.key).state != OPEN and task.key not in keys]
     if lost:
         raise BadInput(
             f"{lost[0].piece}, {lost[0].words}: that was begun and isn't in the changed job. Undo the change, or end this run and begin anew.",
@@ -339,9 +339,9 @@ def rebase(connection: sqlite3.Connection, run: wall_runs.Run) -> None:
     with transaction(connection):
         wall_runs.rebase_run(connection, run.id, opened.revision.number, text)
     rows = wall_runs.list_events(connection, run.id)
-    _plan_anew(connection, _standing(connection, replace(run, document=text), rows), rows)
+    _replan(connection, _progress(connection, replace(run, document=text), rows), rows)
 
 
-def changed_since(connection: sqlite3.Connection, run: wall_runs.Run) -> bool:
+def changed_since(connection: sqlite3.Connection, run: wall_runs.WallRun) -> bool:
     """Whether the job was changed since the run went by it."""
     return editing.open_job(connection, run.job_id).revision.number != run.revision

@@ -16,31 +16,31 @@ PAINTERS = range(1, 21)
 MOST_AGO_MIN = 2880
 
 
-def check(run: wall_runs.Run, told: Mapping[str, Any]) -> None:
+def check(run: wall_runs.WallRun, message: Mapping[str, Any]) -> None:
     """Whether one thing told can be read. Raises BadInput."""
-    read(run, told)
+    read(run, message)
 
 
-def read(run: wall_runs.Run, told: Mapping[str, Any]) -> wall_runs.EventRow:
+def read(run: wall_runs.WallRun, message: Mapping[str, Any]) -> wall_runs.EventRow:
     """Check one thing told. Raises BadInput."""
-    kind, uid, task = (str(told.get(name, "")) for name in ("kind", "uid", "task"))
+    kind, uid, task = (str(message.get(name, "")) for name in ("kind", "uid", "task"))
     if kind not in KINDS:
         raise BadInput(f"“{kind[:20]}” can't be told; allowed are {', '.join(KINDS)}.", "kind", kind)
     if not re.fullmatch(rf"[\w.:-]{{1,{LONGEST_UID}}}", uid):
         raise BadInput("Each thing told needs a name of its own: letters, figures and dashes, up to 60.", "uid", uid)
-    painter = told.get("painter", 1)
+    painter = message.get("painter", 1)
     if not isinstance(painter, int) or painter not in PAINTERS:
         raise BadInput(f"Painters go by number, 1 to {PAINTERS[-1]}.", "painter", painter)
-    body = told.get("body") or {}
+    body = message.get("body") or {}
     if not isinstance(body, dict):
         raise BadInput("What goes with it can't be read.", "body", body)
     now = clock.moment()
     return wall_runs.EventRow(
-        0, uid, kind, task[:300], painter, _at(run, told.get("at"), now), now.isoformat(), json.dumps(_body(kind, body))
+        0, uid, kind, task[:300], painter, _at(run, message.get("at"), now), now.isoformat(), json.dumps(_body(kind, body))
     )
 
 
-def _at(run: wall_runs.Run, at: object, now: datetime) -> str:
+def _at(run: wall_runs.WallRun, at: object, now: datetime) -> str:
     """When it was: as the phone says, but neither in the future nor before the run."""
     try:
         moment = datetime.fromisoformat(str(at)) if at else now

@@ -75,10 +75,10 @@ def unpack() -> ResponseReturnValue:
         job_id = archives.unpack(connection(), upload.read() if upload else b"", photo_folder())
     except BadJob as bad:
         flash(f"This archive can't be taken: {bad.faults[0]}")
-        return redirect(url_for("shelf.show"), 303)
+        return redirect(url_for("jobs.show"), 303)
     except BadInput as fault:
         flash(fault.message)
-        return redirect(url_for("shelf.show"), 303)
+        return redirect(url_for("jobs.show"), 303)
     return redirect(url_for("pieces.first", job_id=job_id), 303)
 
 
@@ -99,7 +99,7 @@ def outline(job_id: int, piece: str) -> ResponseReturnValue:
                     "stations.show",
                     job_id=job_id,
                     piece=piece,
-                    station="pattern" if request.form.get("as") == "facets" else "survey",
+                    station="pattern" if request.form.get("as") == "facets" else "measure",
                 ),
                 303,
             )

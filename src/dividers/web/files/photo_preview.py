@@ -12,12 +12,12 @@ from dividers.web.database import connection, photo_folder
 from dividers.web.htmx import is_htmx
 from dividers.web.stations.stations import STATIONS
 
-blueprint = Blueprint("preview", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
+blueprint = Blueprint("photo_preview", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
 
 
 @blueprint.before_request
 def _allow_photos() -> None:
-    if request.endpoint == "preview.put_photo":
+    if request.endpoint == "photo_preview.put_photo":
         request.max_content_length = MOST_BYTES + 200_000
 
 
@@ -52,7 +52,7 @@ def put_photo(job_id: int, piece: str) -> ResponseReturnValue:
         photo_preview.put_photo(connection(), job_id, piece, upload.read() if upload else b"", photo_folder())
     except BadInput as fault:
         return _page(job_id, piece, fault.message, 422)
-    return redirect(url_for("preview.show", job_id=job_id, piece=piece), 303)
+    return redirect(url_for("photo_preview.show", job_id=job_id, piece=piece), 303)
 
 
 @blueprint.post("/preview/corners")
@@ -63,7 +63,7 @@ def put_corners(job_id: int, piece: str) -> ResponseReturnValue:
         return _page(job_id, piece, fault.message, 422)
     if is_htmx():
         return _page(job_id, piece)
-    return redirect(url_for("preview.show", job_id=job_id, piece=piece), 303)
+    return redirect(url_for("photo_preview.show", job_id=job_id, piece=piece), 303)
 
 
 @blueprint.get("/preview.png")

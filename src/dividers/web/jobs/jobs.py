@@ -9,12 +9,12 @@ from dividers.services.stations.pictures import job_thumbnail
 from dividers.store import jobs
 from dividers.web.database import connection
 
-blueprint = Blueprint("shelf", __name__)
+blueprint = Blueprint("jobs", __name__)
 
 
 @blueprint.get("/")
 def index() -> ResponseReturnValue:
-    return redirect(url_for("shelf.show"))
+    return redirect(url_for("jobs.show"))
 
 
 @blueprint.get("/jobs")
@@ -23,10 +23,10 @@ def show() -> ResponseReturnValue:
 
 
 def _page(status: int = 200, **said: object) -> ResponseReturnValue:
-    on_shelf = [(row, job_thumbnail(connection(), row.id)) for row in jobs.list_jobs(connection())]
+    listed = [(row, job_thumbnail(connection(), row.id)) for row in jobs.list_jobs(connection())]
     deleted = jobs.list_jobs(connection(), deleted=True)
     return render_template(
-        "shelf.html", jobs=on_shelf, deleted=deleted, **{"typed": {}, "faults": {}, "file_faults": (), **said}
+        "jobs/page.html", jobs=listed, deleted=deleted, **{"typed": {}, "faults": {}, "file_faults": (), **said}
     ), status
 
 
@@ -64,7 +64,7 @@ def export(job_id: int) -> ResponseReturnValue:
 @blueprint.post("/jobs/<int:job_id>/copy")
 def copy(job_id: int) -> ResponseReturnValue:
     job_list.copy_job(connection(), job_id)
-    return redirect(url_for("shelf.show"), 303)
+    return redirect(url_for("jobs.show"), 303)
 
 
 @blueprint.post("/jobs/<int:job_id>/rename")
@@ -74,17 +74,17 @@ def rename(job_id: int) -> ResponseReturnValue:
         job_list.rename_job(connection(), job_id, title)
     except BadInput as fault:
         return _page(422, renaming=(job_id, title, fault.message))
-    return redirect(url_for("shelf.show"), 303)
+    return redirect(url_for("jobs.show"), 303)
 
 
 @blueprint.post("/jobs/<int:job_id>/delete")
 def delete(job_id: int) -> ResponseReturnValue:
     row = job_list.delete_job(connection(), job_id)
     flash(f"“{row.title}” was taken off the shelf. It is kept below until you restore it.")
-    return redirect(url_for("shelf.show"), 303)
+    return redirect(url_for("jobs.show"), 303)
 
 
 @blueprint.post("/jobs/<int:job_id>/restore")
 def restore(job_id: int) -> ResponseReturnValue:
     job_list.restore_job(connection(), job_id)
-    return redirect(url_for("shelf.show"), 303)
+    return redirect(url_for("jobs.show"), 303)

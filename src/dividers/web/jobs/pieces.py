@@ -12,7 +12,7 @@ from dividers.services.stations import pictures
 from dividers.web.database import connection
 
 blueprint = Blueprint("pieces", __name__, url_prefix="/jobs/<int:job_id>")
-FIRST_STATION = "survey"
+FIRST_STATION = "measure"
 
 
 def base() -> int:
@@ -23,7 +23,7 @@ def base() -> int:
 def _station(job_id: int, piece: str) -> ResponseReturnValue:
     """Back to the station that the form was sent from."""
     station = request.form.get("station", FIRST_STATION)
-    if station not in ("survey", "pattern", "marks", "tape", "order", "materials"):
+    if station not in ("measure", "pattern", "marks", "tape", "schedule", "materials"):
         station = FIRST_STATION
     return redirect(url_for("stations.show", job_id=job_id, piece=piece, station=station), 303)
 
@@ -109,7 +109,7 @@ def refused(job_id: int, refused_id: int) -> ResponseReturnValue:
     documents = (opened.revision.document, version.document)
     shown = {piece.key: tuple(Markup(pictures.thumbnail(text, piece.key)) for text in documents) for piece in opened.job.pieces}
     pairs = {key: pair for key, pair in shown.items() if pair[0] != pair[1]}
-    return render_template("refused.html", opened=opened, version=version, differences=differences, pairs=pairs)
+    return render_template("jobs/refused.html", opened=opened, version=version, differences=differences, pairs=pairs)
 
 
 def _worded(opened: editing.Opened, path: str) -> str:

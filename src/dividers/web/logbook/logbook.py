@@ -35,7 +35,7 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], form: str 
     key = wanted if wanted in keys else keys[0]
     own = [each for each in rounds if each.piece.piece.key == key]
     piece = own[0].piece.piece if own else opened.job.pieces[0]
-    shown = min(max(request.values.get("pass", 1, int), 1), max(len(own), 1))
+    shown = min(max(request.values.get("shown", 1, int), 1), max(len(own), 1))
     findings = store.list_findings(connection(), job_id)
     touch_ups = store.list_touch_ups(connection(), job_id)
     signed = {each.piece: each for each in store.list_sign_offs(connection(), job_id)}

@@ -10,7 +10,7 @@ from dividers.core.risk.evidence import Chance
 from dividers.core.risk.forecast import clean_edge
 from dividers.formats.drawings.chance_svg import chance_svg
 from dividers.services.jobs import evidence
-from dividers.services.logbook.logbook import Round
+from dividers.services.logbook.logbook import LoggedRound
 from dividers.store.logbook import Finding, TouchUp
 
 
@@ -40,12 +40,12 @@ def pins_of(findings: Sequence[Finding], touch_ups: Sequence[TouchUp], piece: st
     return found
 
 
-def chances_of(connection: sqlite3.Connection, rounds: Iterable[Round]) -> list[tuple[int, str, Chance, Markup]]:
+def chances_of(connection: sqlite3.Connection, rounds: Iterable[LoggedRound]) -> list[tuple[int, str, Chance, Markup]]:
     """For each round the chance of a clean edge next time, and its picture."""
     known = evidence.counts(connection)
     found = []
     for each in rounds:
         situation = replace(each.choice.situation, seal=each.choice.seal.method)
         chance = clean_edge(situation, known)
-        found.append((each.choice.number, situation.ground.words, chance, Markup(chance_svg(chance))))
+        found.append((each.choice.number, situation.substrate.words, chance, Markup(chance_svg(chance))))
     return found

@@ -29,7 +29,7 @@ def _page(typed: dict[str, str], faults: dict[str, str], form: str, status: int 
     ]
     return (
         render_template(
-            "bench/patches.html",
+            "logbook/patches.html",
             grids=grids,
             now=now(),
             lifts=LIFT_WORDS,
@@ -55,8 +55,8 @@ def plan() -> ResponseReturnValue:
 
 
 @blueprint.post("/<int:patch_id>/<int:number>")
-def tell(patch_id: int, number: int) -> ResponseReturnValue:
-    patches.tell(connection(), patch_id, number, request.form)
+def record(patch_id: int, number: int) -> ResponseReturnValue:
+    patches.record(connection(), patch_id, number, request.form)
     return redirect(url_for("patches.show", _anchor=f"patch-{patch_id}"), 303)
 
 

@@ -39,12 +39,12 @@ def _page(
     except NotFound as missing:
         nothing = str(missing)
     body = render_template(
-        "bench/practice.html",
+        "practice/page.html",
         kinds=KINDS,
         kind=kind,
         seed=seed,
         job_id=job_id,
-        shelf_jobs=jobs.list_jobs(connection()),
+        all_jobs=jobs.list_jobs(connection()),
         asked=asked,
         picture=picture,
         units=units,

@@ -173,17 +173,17 @@ def _where(field: Field, rest: str) -> str:
 
 def with_faults(fields: Sequence[Field], faults: Sequence[Fault], piece_path: str) -> tuple[list[Field], list[Fault]]:
     """Put each fault at its field; returns the fields, and the faults that belong to none of them."""
-    homeless: list[Fault] = []
+    unplaced: list[Fault] = []
     at: dict[str, list[tuple[int, str]]] = {}
     for fault in faults:
         name = fault.path.removeprefix(piece_path + ".") if fault.path.startswith(piece_path + ".") else "/" + fault.path
         home = next((f for f in fields if name == f.name or name.startswith(f.name + ".")), None)
         home = home or next((f for f in fields if f.name.startswith(name + ".")), None)
         if home is None:
-            homeless.append(fault)
+            unplaced.append(fault)
             continue
         rest = name[len(home.name) + 1 :]
         at.setdefault(home.name, []).append(
             (int(rest) if rest.isdigit() and home.kind == "colors" else 0, _where(home, rest) + fault.message)
         )
-    return [replace(field, faults=tuple(at.get(field.name, ()))) for field in fields], homeless
+    return [replace(field, faults=tuple(at.get(field.name, ()))) for field in fields], unplaced

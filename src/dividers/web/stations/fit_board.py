@@ -69,7 +69,7 @@ def _keep(chooser: Chooser, what: str) -> list[Choice]:
     return chooser.keep(what) if what in dict(KEEPS) and (chooser.run.sized or what == "count") else []
 
 
-class _Asked:
+class _Typed:
     """Reads what was asked, field by field, gathering faults."""
 
     def __init__(self, asked: Asked, unit: str = "in") -> None:
@@ -103,7 +103,7 @@ def _border(by_axis: Mapping[str, Chooser], asked: Asked) -> Tool:
     across, down = by_axis["across"], by_axis.get("down")
     if "border_least" not in asked:
         return Tool()
-    read = _Asked(asked, across.job.units)
+    read = _Typed(asked, across.job.units)
     least, most = read.length("border_least", "0"), read.length("border_most", "0")
     near = across.run.count or max(round(across.run.length / across.run.size_mm), 1)
     columns = read.counts("border_columns", (max(near - 3, 1), near + 3))
@@ -139,7 +139,7 @@ def _places(by_axis: Mapping[str, Chooser]) -> Iterator[tuple[str, str]]:
 def _hits(by_axis: Mapping[str, Chooser], asked: Asked, unit: str) -> Tool:
     if "hit_1" not in asked:
         return Tool()
-    read = _Asked(asked, unit)
+    read = _Typed(asked, unit)
     wishes: list[MustHit] = []
     axes = set()
     for slot in ("1", "2"):

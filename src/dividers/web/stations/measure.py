@@ -13,7 +13,7 @@ from dividers.web.database import connection
 from dividers.web.htmx import is_htmx
 from dividers.web.stations import stations
 
-blueprint = Blueprint("survey", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
+blueprint = Blueprint("measure", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
 
 
 @blueprint.post("/readings")
@@ -31,8 +31,8 @@ def add(job_id: int, piece: str) -> ResponseReturnValue:
         adding |= {"fault": fault.message, "fault_at": fault.path}
     faulty = "fault" in adding
     if not is_htmx() and not faulty:
-        return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="survey"), 303)
-    return stations.page_of(job_id, piece, "survey", 422 if faulty and not is_htmx() else 200, adding=adding)
+        return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="measure"), 303)
+    return stations.page_of(job_id, piece, "measure", 422 if faulty and not is_htmx() else 200, adding=adding)
 
 
 def _next(what: str) -> str:
@@ -40,7 +40,7 @@ def _next(what: str) -> str:
     return {"falling": "rising", "rising": "falling"}.get(what, what)
 
 
-@blueprint.post("/as-marked")
+@blueprint.post("/check-marks")
 def as_marked(job_id: int, piece: str) -> ResponseReturnValue:
     """Keep what was found after marking; what can't be read is shown again with what is wrong."""
     panel, line, found = request.form.get("panel", ""), request.form.get("line", ""), request.form.getlist("found")[:1000]
@@ -56,7 +56,7 @@ def as_marked(job_id: int, piece: str) -> ResponseReturnValue:
     return stations.page_of(job_id, piece, "marks", 422 if faulty and not is_htmx() else 200, adding=typed)
 
 
-@blueprint.get("/survey.csv")
+@blueprint.get("/readings.csv")
 def as_csv(job_id: int, piece: str) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
     opened.piece(piece)
@@ -91,7 +91,7 @@ def read_table(job_id: int, piece: str) -> ResponseReturnValue:
     except BadJob as bad:
         return _table_page(job_id, piece, text, fault=str(bad.faults[0]), status=422)
     flash(f"{many} readings taken from the table. Undo takes them out again.")
-    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="survey"), 303)
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="measure"), 303)
 
 
 def _text_of(content: bytes) -> str:
@@ -107,7 +107,7 @@ def _text_of(content: bytes) -> str:
 def _table_page(job_id: int, piece: str, text: str, status: int = 200, **more: Any) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
     page = render_template(
-        "survey_table.html",
+        "stations/readings_table.html",
         opened=opened,
         job=opened.job,
         piece=opened.piece(piece),

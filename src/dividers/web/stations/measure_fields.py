@@ -35,8 +35,8 @@ def survey_fields(job: Job, piece: Piece) -> Iterator[Field]:
         yield Field("copies", "Alike, such as drawers", "count", "how many", optional=True, section="Surface")
     names = [panel.name for panel in piece.surface.panels]
     if len(names) > 1:
-        told, options = "the pattern runs on over it", _fold_options(names)
-        yield Field("surface.folds", "Joined at a fold", "folds", told, options, section="Folds", starts={"names": names})
+        help_text, options = "the pattern runs on over it", _fold_options(names)
+        yield Field("surface.folds", "Joined at a fold", "folds", help_text, options, section="Folds", starts={"names": names})
     document: Document = job.document["pieces"][job.pieces.index(piece)]
     for number, panel in enumerate(piece.surface.panels):
         yield from _panel(job, piece, number, panel, look_up(document, f"surface.panels.{number}"))
@@ -54,12 +54,12 @@ def _panel(job: Job, piece: Piece, number: int, panel: Panel, document: Document
         yield Field(f"{at}.width", "Width", section=size)
     yield Field(f"{at}.height", "Height", section=size)
     if curved or piece.surface.kind in ("furniture", "stairs"):
-        told = (
+        help_text = (
             f"makes {read_off(panel.width_mm, job.graduation).text} along the curve"
             if curved
             else "of a curved front, if it is one"
         )
-        yield Field(f"{at}.curve.chord", "Straight across", help=told, optional=True, section=size)
+        yield Field(f"{at}.curve.chord", "Straight across", help=help_text, optional=True, section=size)
         yield Field(f"{at}.curve.rise", "Curves out by", optional=True, section=size)
     margins = "Margins, left unpainted" if alone else f"Margins of {panel.name}"
     for side in ("top", "right", "bottom", "left"):
@@ -71,14 +71,14 @@ def _panel(job: Job, piece: Piece, number: int, panel: Panel, document: Document
 
 def _opening(at: str, panel: int, row: int, opening: Opening, where: str, document: Document) -> Iterator[Field]:
     section = f"Opening: {opening.name}{where}"
-    told: Document = document["openings"][row]
+    help_text: Document = document["openings"][row]
     acts = (("Near edge", "near"), ("Both edges", "edges"), ("Centre", "centre"))
     yield Field(
         f"{at}.name", "Name", "text", optional=True, section=section, remove=f"remove-opening:{panel}:{row}",
         acts=tuple((label, f"measure-opening:{panel}:{row}:{way}") for label, way in acts),
     )  # fmt: skip
     for key, label in OPENING_LABELS.items():
-        if told.get(key) is not None:
+        if help_text.get(key) is not None:
             yield Field(f"{at}.{key}", label, section=section)
 
 
@@ -88,9 +88,9 @@ def _readings(at: str, document: Document) -> Iterator[Field]:
     yield Field(f"{at}.survey.by", "Measured by", "text", optional=True, section=READ)
     for key in READINGS:
         for number, row in enumerate(survey.get(key) or []):
-            told = row if isinstance(row, dict) else {"length": row}
+            help_text = row if isinstance(row, dict) else {"length": row}
             base = f"{at}.survey.{key}.{number}"
-            yield Field(f"{base}.{length_key(key, kind_of(key, told))}", "Reads", section=READ)
+            yield Field(f"{base}.{length_key(key, kind_of(key, help_text))}", "Reads", section=READ)
             if key != "diagonals":
                 yield Field(f"{base}.at", "At", optional=key in ("widths", "heights"), section=READ)
 
@@ -106,8 +106,8 @@ def _limits(job: Job, piece: Piece) -> Iterator[Field]:
         "method.limits.per_repeat", "A repeat differs by", help=said(usual.per_repeat_mm), optional=True, section=section
     )
     yield Field("method.limits.stretch", "A remainder stretched", help=said(usual.stretch_mm), optional=True, section=section)
-    told = f"{float(usual.slope_deg):g}° is common practice"
-    yield Field("method.limits.slope", "Lines slope by, degrees", "number", told, optional=True, section=section)
+    help_text = f"{float(usual.slope_deg):g}° is common practice"
+    yield Field("method.limits.slope", "Lines slope by, degrees", "number", help_text, optional=True, section=section)
     if piece.method.fit == "hide":
         yield Field("method.border", "Border that hides it", help="0: trim will cover it", optional=True, section=section)
 

@@ -7,14 +7,14 @@ from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob, NotFound
 from dividers.core.order.schedule import HORIZON_DAYS, start_of
-from dividers.formats.ics import order_ics, read_busy
+from dividers.formats.ics import read_busy, schedule_ics
 from dividers.services.jobs import editing, evidence
 from dividers.services.stations import scheduling
 from dividers.services.supplies import supplies
 from dividers.web.database import connection
 from dividers.web.stations.schedule_board import days_of, status_said
 
-blueprint = Blueprint("order", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
+blueprint = Blueprint("schedule", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
 PATIENCE_S = 30.0  # for what is made from a finished schedule
 
 
@@ -23,52 +23,52 @@ def _document(opened: editing.Opened) -> str:
     return evidence.informed(connection(), opened.revision.document)
 
 
-@blueprint.post("/order/stop")
+@blueprint.post("/schedule/stop")
 def stop(job_id: int, piece: str) -> ResponseReturnValue:
     """Be content with the best schedule found by now."""
     scheduling.stop(_document(editing.open_job(connection(), job_id)))
-    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="schedule"), 303)
 
 
-@blueprint.get("/order.ics")
+@blueprint.get("/schedule.ics")
 def calendar(job_id: int, piece: str) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
-    order = scheduling.order_for(_document(opened), PATIENCE_S)
-    if order is None or order.schedule.times is None:
+    schedule = scheduling.schedule_for(_document(opened), PATIENCE_S)
+    if schedule is None or schedule.solution.times is None:
         raise NotFound("There is no schedule to save yet.")
     headers = {"Content-Disposition": f'attachment; filename="job-{job_id}-order.ics"'}
-    return Response(order_ics(order, datetime.now(UTC)), mimetype="text/calendar", headers=headers)
+    return Response(schedule_ics(schedule, datetime.now(UTC)), mimetype="text/calendar", headers=headers)
 
 
-@blueprint.get("/order/sheet")
+@blueprint.get("/schedule/sheet")
 def sheet(job_id: int, piece: str) -> ResponseReturnValue:
     """The day list to print."""
     opened = editing.open_job(connection(), job_id)
-    order = scheduling.order_for(_document(opened), PATIENCE_S)
-    if order is None:
+    schedule = scheduling.schedule_for(_document(opened), PATIENCE_S)
+    if schedule is None:
         raise NotFound("The order of work is still being worked out. Try again in a moment.")
     return render_template(
-        "stations/order_sheet.html",
+        "stations/schedule_sheet.html",
         opened=opened,
         job=opened.job,
         piece=opened.piece(piece),
-        order=order,
-        order_days=days_of(order),
-        status=status_said(order),
+        schedule=schedule,
+        order_days=days_of(schedule),
+        status=status_said(schedule),
     )
 
 
-@blueprint.post("/order/from-cupboard")
-def from_cupboard(job_id: int, piece: str) -> ResponseReturnValue:
+@blueprint.post("/schedule/from-supplies")
+def from_supplies(job_id: int, piece: str) -> ResponseReturnValue:
     """Take a thing from the cupboard into the job."""
     item, base = request.form.get("item", 0, int), request.form.get("revision", -1, int)
     name = supplies.into_job(connection(), job_id, base, item)
     flash(f"{name} is in this job now: choose it at Tape, Materials or Pattern.")
-    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="schedule"), 303)
 
 
-@blueprint.post("/order/to-cupboard")
-def to_cupboard(job_id: int, piece: str) -> ResponseReturnValue:
+@blueprint.post("/schedule/to-supplies")
+def to_supplies(job_id: int, piece: str) -> ResponseReturnValue:
     """Put a product of the job into the cupboard."""
     key = request.form.get("product", "")
     try:
@@ -78,15 +78,15 @@ def to_cupboard(job_id: int, piece: str) -> ResponseReturnValue:
         flash(fault.message)
     except BadJob as bad:
         flash(str(bad.faults[0]))
-    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="schedule"), 303)
 
 
-@blueprint.post("/order/busy")
+@blueprint.post("/schedule/busy")
 def busy(job_id: int, piece: str) -> ResponseReturnValue:
     """Take busy times out of a calendar file, or forget them."""
     opened = editing.open_job(connection(), job_id)
     base = request.form.get("revision", -1, int)
-    back = redirect(url_for("stations.show", job_id=job_id, piece=piece, station="order"), 303)
+    back = redirect(url_for("stations.show", job_id=job_id, piece=piece, station="schedule"), 303)
     if request.form.get("action") == "forget":
         editing.edit_piece(connection(), job_id, piece, "busy times", base, {"/crew.busy": None}, {})
         flash("Busy times forgotten.")

@@ -11,7 +11,7 @@ from dividers.core.base.errors import DividersError
 from dividers.core.base.quantities import spoken
 from dividers.core.order.explain import earliest_and_latest, when
 from dividers.core.order.round_choices import RoundChoice
-from dividers.core.order.schedule import Order, gains_of
+from dividers.core.order.schedule import Schedule, gains_of
 from dividers.core.order.timeline import timeline_of
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import PiecePlan
@@ -49,42 +49,42 @@ class Day:
     rows: tuple[DayRow, ...]
 
 
-def order_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) -> dict[str, Any]:
-    """What the board's template shows; `order` is None while it is being worked out."""
+def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) -> dict[str, Any]:
+    """What the board's template shows; `schedule` is None while it is being worked out."""
     document = opened.revision.document
-    order = scheduling.order_for(evidence.informed(connection(), document))
-    cupboard_items = [item for item in supplies.items(connection()) if not item.retired_at]
+    schedule = scheduling.schedule_for(evidence.informed(connection(), document))
+    supply_items = [item for item in supplies.items(connection()) if not item.retired_at]
     shown: dict[str, Any] = {
-        "cupboard_items": cupboard_items,
-        "order": order,
+        "cupboard_items": supply_items,
+        "schedule": schedule,
         "order_days": [],
         "wants_variants": "whatif" in asked,
         "variants": None,
     }
-    if order is None:
+    if schedule is None:
         return shown
-    timeline = timeline_of(order)
-    choices = order.work.choices.get(plan.piece.name, ())
+    timeline = timeline_of(schedule)
+    choices = schedule.work.choices.get(plan.piece.name, ())
     if "whatif" in asked:
         shown["variants"] = variants = scheduling.variants_for(evidence.informed(connection(), document))
         shown["gains"] = gains_of(variants) if variants else []
     return shown | {
         "timeline": timeline,
         "timeline_svg": Markup(timeline_svg(timeline)) if timeline else "",
-        "lane_pictures": _pictures(document, order),
-        "order_days": days_of(order),
-        "order_status": status_said(order),
-        "choices": [_choice(order, plan, choice) for choice in choices],
-        "painters": order.job.crew.painters,
+        "lane_pictures": _pictures(document, schedule),
+        "order_days": days_of(schedule),
+        "order_status": status_said(schedule),
+        "choices": [_choice(schedule, plan, choice) for choice in choices],
+        "painters": schedule.job.crew.painters,
         "spoken": spoken,
     }
 
 
-def _pictures(document: str, order: Order) -> dict[tuple[str, int], Markup]:
+def _pictures(document: str, schedule: Schedule) -> dict[tuple[str, int], Markup]:
     """A small picture of every round, by piece and number."""
     found = {}
-    for piece in order.job.pieces:
-        for choice in order.work.choices.get(piece.name, ()):
+    for piece in schedule.job.pieces:
+        for choice in schedule.work.choices.get(piece.name, ()):
             try:
                 scene = pictures.scene_of(document, piece.key, View(strips_of=choice.number))
             except DividersError:
@@ -93,52 +93,53 @@ def _pictures(document: str, order: Order) -> dict[tuple[str, int], Markup]:
     return found
 
 
-def status_said(order: Order) -> str:
+def status_said(schedule: Schedule) -> str:
     """How good the schedule is, in a sentence."""
-    schedule = order.schedule
-    if schedule.times is None:
+    solution = schedule.solution
+    if solution.times is None:
         return "Can't be done as it stands."
-    if schedule.status == "optimal":
-        rest = [stage for stage in ("days", "minutes on site") if stage not in schedule.proved]
+    if solution.status == "optimal":
+        rest = [stage for stage in ("days", "minutes on site") if stage not in solution.proved]
         more = f" The {' and the '.join(rest)} may not be the least." if rest else ""
         return f"Proved: no order of work is done earlier.{more}"
-    bound = when(order.calendar.moment(schedule.bound))
-    return f"The best found; no order can be done before {bound}, so at most {spoken(schedule.gap_min)} of work time could be gained."
+    bound = when(schedule.calendar.moment(solution.bound))
+    return f"The best found; no order can be done before {bound}, so at most {spoken(solution.gap_min)} of work time could be gained."
 
 
-def days_of(order: Order) -> list[Day]:
+def days_of(schedule: Schedule) -> list[Day]:
     """Every task in the order of its start, day by day."""
-    times = order.schedule.times
+    times = schedule.solution.times
     if times is None:
         return []
-    bounds = earliest_and_latest(times, order.work.lags)
+    bounds = earliest_and_latest(times, schedule.work.lags)
     in_turn = sorted(range(len(times.tasks)), key=lambda t: (times.starts[t], t))
     days: dict[int, list[DayRow]] = {}
     for turn, task in enumerate(in_turn, 1):
         own, begin, end = times.tasks[task], times.start(task), times.end(task)
         room = bounds[task][1] - begin
         row = DayRow(
-            f"t{turn}", _clock(order, begin), _clock(order, end), own.piece, own.words, own.minutes, order.hands[task] + 1,
+            f"t{turn}", _clock(schedule, begin), _clock(schedule, end), own.piece, own.words, own.minutes, schedule.painters[task] + 1,
             spoken(room) if room else "",
         )  # fmt: skip
-        days.setdefault(order.calendar.day_of(begin), []).append(row)
+        days.setdefault(schedule.calendar.day_of(begin), []).append(row)
     return [
-        Day(f"{_day(order, day):%A} {_day(order, day).day} {_day(order, day):%B}", tuple(rows)) for day, rows in days.items()
+        Day(f"{_day(schedule, day):%A} {_day(schedule, day).day} {_day(schedule, day):%B}", tuple(rows))
+        for day, rows in days.items()
     ]
 
 
-def _day(order: Order, day: int) -> datetime:
-    return order.calendar.moment(day * 1440)
+def _day(schedule: Schedule, day: int) -> datetime:
+    return schedule.calendar.moment(day * 1440)
 
 
-def _clock(order: Order, wall: int) -> str:
-    return f"{order.calendar.moment(wall):%H:%M}"
+def _clock(schedule: Schedule, wall: int) -> str:
+    return f"{schedule.calendar.moment(wall):%H:%M}"
 
 
-def _choice(order: Order, plan: PiecePlan, choice: RoundChoice) -> dict[str, Any]:
+def _choice(schedule: Schedule, plan: PiecePlan, choice: RoundChoice) -> dict[str, Any]:
     """A round's forecast as the template shows it."""
     paints = [plan.piece.method.paint.get(color) for color in choice.colors] or [None]
-    climate = order.job.climate
+    climate = schedule.job.climate
     wet = float(min(max(label_min(p, "wet_edge_min", climate), 10) for p in paints))
     touch, full = (float(max(label_min(p, name, climate) for p in paints)) for name in ("touch_dry_min", "full_dry_min"))
     angle, why = pull_angle(choice.situation)
@@ -149,16 +150,16 @@ def _choice(order: Order, plan: PiecePlan, choice: RoundChoice) -> dict[str, Any
         "angle_why": why,
         "forces": [(each, f"{peel_force(each):.2f}") for each in ANGLES],
         "curve": Markup(curve_svg(wet, touch, full, choice.window.least_min, choice.window.most_min)),
-        "others": _schools(choice),
+        "others": _pull_methods(choice),
     }
 
 
-def _schools(choice: RoundChoice) -> list[tuple[str, str, Any, str]]:
+def _pull_methods(choice: RoundChoice) -> list[tuple[str, str, Any, str]]:
     """The best of every other school, beside the chosen one."""
     best: dict[str, tuple[str, str, Any, str]] = {}
-    for seal, school, told, problem in choice.others:
-        if school != choice.window.school:
-            best.setdefault(school, (seal.replace("-", " "), school, told, problem))
+    for seal, pull_method, words, problem in choice.others:
+        if pull_method != choice.window.pull_method:
+            best.setdefault(pull_method, (seal.replace("-", " "), pull_method, words, problem))
     return list(best.values())
 
 

@@ -166,13 +166,13 @@ def _tape(job: Job, piece: Piece) -> Iterator[Field]:
         yield Field(f"method.rates.{key}", label, "number", help_text, optional=True, section="Your rates")
 
 
-def _order(job: Job, piece: Piece) -> Iterator[Field]:
+def _schedule(job: Job, piece: Piece) -> Iterator[Field]:
     when = "Start and hours"
     yield Field("/crew.start", "Start", "text", "like 2027-03-06T08:00; empty: tomorrow morning", optional=True, section=when)
     yield Field("/crew.painters", "Painters", "count", optional=True, section=when)
     yield Field("/crew.days", "Days", "words", f"from {', '.join(DAYS)}; empty: mon to sat", optional=True, section=when)
-    told = "from-to, with commas between; empty: 08:00-12:00, 12:30-17:30"
-    yield Field("/crew.hours", "Hours", "spans", told, optional=True, section=when)
+    help_text = "from-to, with commas between; empty: 08:00-12:00, 12:30-17:30"
+    yield Field("/crew.hours", "Hours", "spans", help_text, optional=True, section=when)
     air = "Air"
     yield Field("/climate.temperature", "Temperature", "text", "like 21 C or 70 F", optional=True, section=air)
     yield Field("/climate.humidity", "Humidity, percent", "number", optional=True, section=air)
@@ -197,8 +197,8 @@ def _order(job: Job, piece: Piece) -> Iterator[Field]:
     yield Field("method.clear_coats", "Clear coats at the end", "count", optional=True, section=own)
     painted = "when the base was painted, if it is on already, like 2027-03-01"
     yield Field("surface.finish.painted_on", "Base painted on", "text", painted, optional=True, section=own)
-    told = "of a pull window; 80 leaves a margin"
-    yield Field("method.window", "Percent to plan with", "count", told, optional=True, section=own)
+    help_text = "of a pull window; 80 leaves a margin"
+    yield Field("method.window", "Percent to plan with", "count", help_text, optional=True, section=own)
     usual = Rates()
     for key, label, value in (
         ("painted_m2_per_h", "Painted, m² an hour", usual.painted_m2_per_h),
@@ -246,10 +246,10 @@ def _materials(job: Job, piece: Piece) -> Iterator[Field]:
 
 
 STATION_FIELDS: dict[str, Callable[[Job, Piece], Iterator[Field]]] = {
-    "survey": survey_fields,
+    "measure": survey_fields,
     "pattern": _pattern,
     "marks": _marks,
     "tape": _tape,
-    "order": _order,
+    "schedule": _schedule,
     "materials": _materials,
 }

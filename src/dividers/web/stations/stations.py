@@ -29,7 +29,7 @@ from dividers.web.stations.fit_board import fit_board
 from dividers.web.stations.mark_list import grouped, tape_picture
 from dividers.web.stations.measure_board import survey_board
 from dividers.web.stations.measure_fields import READ
-from dividers.web.stations.schedule_board import order_board
+from dividers.web.stations.schedule_board import schedule_board
 from dividers.web.stations.station_actions import action_of
 from dividers.web.stations.station_fields import fields_of
 from dividers.web.stations.strip_list import strip_list
@@ -37,17 +37,17 @@ from dividers.web.stations.strip_list import strip_list
 blueprint = Blueprint("stations", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
 
 STATIONS = {
-    "survey": "Survey",
+    "measure": "Measure",
     "pattern": "Pattern",
     "marks": "Marks",
     "tape": "Tape",
-    "order": "Order of work",
+    "schedule": "Schedule",
     "materials": "Materials",
 }
 WARNS_AT = {
     "wider-than-cell": "tape",
-    "survey-reading": "survey",
-    "survey-size": "survey",
+    "survey-reading": "measure",
+    "survey-size": "measure",
     "job-file": "",
 }  # what isn't listed is about the pattern
 
@@ -66,12 +66,12 @@ def page_of(
     """
     opened = _open(job_id, piece, station)
     fields = fields_of(station, opened.job, opened.piece(piece))
-    homeless: list[Fault] = []
+    unplaced: list[Fault] = []
     draft = editing.find_draft(connection(), job_id, piece, station)
     if draft:
         faults = editing.faults_of(connection(), job_id, piece, changes_in(fields, draft))
-        fields, homeless = with_faults(filled(fields, draft), faults, f"pieces.{opened.piece_number(piece)}")
-    return _page(opened, piece, station, fields, homeless, status, adding)
+        fields, unplaced = with_faults(filled(fields, draft), faults, f"pieces.{opened.piece_number(piece)}")
+    return _page(opened, piece, station, fields, unplaced, status, adding)
 
 
 @blueprint.post("/<station>")
@@ -87,16 +87,16 @@ def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     if action == "forget":
         editing.drop_draft(connection(), job_id, piece, station)
         return _page(opened, piece, station, fields, [])
-    homeless: list[Fault] = []
+    unplaced: list[Fault] = []
     status = 200
     try:
         editing.edit_piece(connection(), job_id, piece, station, base, changes, typed, action_of(action))
         opened = editing.open_job(connection(), job_id)
         fields = fields_of(station, opened.job, opened.piece(piece))
     except BadJob as bad:
-        fields, homeless = with_faults(filled(fields, typed), bad.faults, f"pieces.{opened.piece_number(piece)}")
+        fields, unplaced = with_faults(filled(fields, typed), bad.faults, f"pieces.{opened.piece_number(piece)}")
         status = 200 if is_htmx() else 422  # while typing, a fault is a state of the page and not an error of the request
-    return _page(opened, piece, station, fields, homeless, status)
+    return _page(opened, piece, station, fields, unplaced, status)
 
 
 @blueprint.post("/ticks")
@@ -124,13 +124,13 @@ def _page(
     piece: str,
     station: str,
     fields: list[Field],
-    homeless: list[Fault],
+    unplaced: list[Fault],
     status: int = 200,
     adding: Mapping[str, Any] | None = None,
 ) -> ResponseReturnValue:
     plan = piece_plan(opened.revision.document, piece)
-    rounds = len(plan.taping.chosen.passes)
-    shown = min(max(request.values.get("pass", 1, int), 1), max(rounds, 1))
+    rounds = len(plan.taping.chosen.rounds)
+    shown = min(max(request.values.get("round", 1, int), 1), max(rounds, 1))
     building = station == "tape" or (station == "pattern" and request.values.get("view") == "build")
     view = View(marks=station == "marks", strips_of=shown if building and rounds else None)
     body = render_template(
@@ -143,14 +143,14 @@ def _page(
         stations=STATIONS,
         warned={WARNS_AT.get(warning.code, "pattern") for warning in plan.warnings},
         sections=_sections(fields),
-        homeless=homeless,
-        faulty=bool(homeless) or any(field.faults for field in fields),
+        unplaced=unplaced,
+        faulty=bool(unplaced) or any(field.faults for field in fields),
         drawing=Markup(pictures.drawing(opened.revision.document, piece, view)),
         thumbnails={p.key: Markup(pictures.thumbnail(opened.revision.document, p.key)) for p in opened.job.pieces},
         shown=shown,
         **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
-        **(survey_board(plan, opened, fields, adding or {}) if station == "survey" else {}),
-        **(order_board(plan, opened, request.args) if station == "order" else {}),
+        **(survey_board(plan, opened, fields, adding or {}) if station == "measure" else {}),
+        **(schedule_board(plan, opened, request.args) if station == "schedule" else {}),
         **(marked_board(plan, opened, adding or {}) if station == "marks" else {}),
         **({"shopping": shopping(opened.revision.document)} if station == "materials" else {}),
     )
@@ -186,7 +186,7 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
     return {
         "swatch": Markup(pictures.swatch(opened.revision.document, plan.piece.key)),
         "building": request.values.get("view") == "build",
-        "rounds": plan.taping.chosen.passes,
+        "rounds": plan.taping.chosen.rounds,
         "regions": _regions(plan),
         "divisions": _divisions(plan, opened),
         **fit_board(plan, opened, request.args),

@@ -33,10 +33,10 @@ class StripRow:
 
 def strip_list(plan: PiecePlan, job: Job, shown: int) -> dict[str, Any]:
     """What the station's templates need of round `shown`."""
-    passes = plan.taping.chosen.passes
-    if not passes:
-        return {"strips": [], "rounds": passes, "left_out": 0, "cuts": (), "section": None}
-    each = passes[shown - 1]
+    rounds = plan.taping.chosen.rounds
+    if not rounds:
+        return {"strips": [], "rounds": rounds, "left_out": 0, "cuts": (), "section": None}
+    each = rounds[shown - 1]
     rows: list[StripRow] = []
     places: list[tuple[int, int]] = []
     for sheet, strips in enumerate(each.strips):
@@ -52,7 +52,7 @@ def strip_list(plan: PiecePlan, job: Job, shown: int) -> dict[str, Any]:
                 rows.append(StripRow(f"s{first + index}", panel, KINDS[strips.kind(index)], sides[index], length, remarks))
     return {
         "strips": rows,
-        "rounds": passes,
+        "rounds": rounds,
         "left_out": len(places) - len(rows),
         "cuts": [(write(float(cut.length_mm), job.units), cut.many) for cut in cutting_list(each, job.units)],
         "tab": write(TAB_MM, job.units),
@@ -96,7 +96,7 @@ def _section(
 
 def _end_in_words(plan: PiecePlan, shown: int, sheet: int, index: int) -> str:
     """The end of a strip to fold a tab at, as its panel hangs."""
-    strips = plan.taping.chosen.passes[shown - 1].strips[sheet]
+    strips = plan.taping.chosen.rounds[shown - 1].strips[sheet]
     placed = plan.layouts[sheet].sheet.placed[int(strips.panel[index])]
     way = placed.to_panel_direction(strips.end[index] - strips.start[index])
     if strips.free_ends()[index] == "start":

@@ -34,7 +34,7 @@ def show() -> ResponseReturnValue:
 
 def _page(fault: str = "", status: int = 200) -> ResponseReturnValue:
     page = render_template(
-        "bench/devices.html",
+        "supplies/devices.html",
         token=devices.token(connection()),
         readings=store.list_readings(connection(), MOST_SHOWN),
         address=request.host_url.rstrip("/") + url_for("devices.receive"),
@@ -79,4 +79,4 @@ def offsets(job_id: int, piece: str) -> ResponseReturnValue:
         flash(f"{many} level readings taken from the laser.")
     except BadInput as fault:
         flash(fault.message)
-    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="survey"), 303)
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="measure"), 303)

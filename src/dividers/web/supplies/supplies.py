@@ -20,11 +20,11 @@ from dividers.core.materials.mixes import batch_of
 from dividers.core.risk.climate import drying_factor
 from dividers.core.tape.actual_width import actual_width_mm
 from dividers.formats.gpl import read_gpl
-from dividers.formats.tables.supplies_csv import read_cupboard
+from dividers.formats.tables.supplies_csv import read_supplies
 from dividers.services.supplies import supplies
 from dividers.web.database import connection
 
-blueprint = Blueprint("cupboard", __name__, url_prefix="/cupboard")
+blueprint = Blueprint("supplies", __name__, url_prefix="/supplies")
 TITLES = {"paint": "Paints", "tape": "Tapes", "seal": "Seals", "colour": "Colours"}
 FAN = (-4, -3, -2, -1, 1, 2, 3, 4)
 
@@ -39,7 +39,7 @@ def _page(status: int = 200, **more: Any) -> ResponseReturnValue:
     for item in supplies.items(connection()):
         groups[item.kind].append((item, shown(item.kind, json.loads(item.body))))
     page = render_template(
-        "cupboard.html", groups=groups, titles=TITLES, figures=FIGURES, asked=request.args, lrv=lambda code: round(luminance(code) * 100),
+        "supplies/page.html", groups=groups, titles=TITLES, figures=FIGURES, asked=request.args, lrv=lambda code: round(luminance(code) * 100),
         drying_factor=drying_factor, tools=_tools(), **{"rows": None, "fault": "", **more},
     )  # fmt: skip
     return page, status
@@ -50,7 +50,7 @@ def new(kind: str) -> ResponseReturnValue:
     return _form(None, kind, {})
 
 
-@blueprint.get("/things/<int:item_id>")
+@blueprint.get("/items/<int:item_id>")
 def edit(item_id: int) -> ResponseReturnValue:
     item = supplies.require(connection(), item_id)
     return _form(item_id, item.kind, {"name": item.name, **shown(item.kind, json.loads(item.body))})
@@ -60,7 +60,7 @@ def _form(item_id: int | None, kind: str, typed: dict[str, str], faults: dict[st
     if kind not in KINDS:
         raise NotFound("There is no such kind of thing in the cupboard.")
     page = render_template(
-        "cupboard_thing.html",
+        "supplies/item.html",
         item_id=item_id,
         kind=kind,
         title=TITLES[kind],
@@ -76,7 +76,7 @@ def make(kind: str) -> ResponseReturnValue:
     return _save(None, kind)
 
 
-@blueprint.post("/things/<int:item_id>")
+@blueprint.post("/items/<int:item_id>")
 def save(item_id: int) -> ResponseReturnValue:
     return _save(item_id, supplies.require(connection(), item_id).kind)
 
@@ -87,21 +87,21 @@ def _save(item_id: int | None, kind: str) -> ResponseReturnValue:
         supplies.save(connection(), item_id, kind, typed)
     except BadJob as bad:
         return _form(item_id, kind, typed, {fault.path: fault.message for fault in bad.faults})
-    return redirect(url_for("cupboard.show"), 303)
+    return redirect(url_for("supplies.show"), 303)
 
 
-@blueprint.post("/things/<int:item_id>/<act>")
+@blueprint.post("/items/<int:item_id>/<act>")
 def act(item_id: int, act: str) -> ResponseReturnValue:
     """Copy a thing, retire it, or put it back."""
     if act == "copy":
-        return redirect(url_for("cupboard.edit", item_id=supplies.copy(connection(), item_id)), 303)
+        return redirect(url_for("supplies.edit", item_id=supplies.copy(connection(), item_id)), 303)
     if act not in ("retire", "restore"):
         raise NotFound("There is nothing like that to be done.")
     supplies.retire(connection(), item_id, act == "retire")
-    return redirect(url_for("cupboard.show"), 303)
+    return redirect(url_for("supplies.show"), 303)
 
 
-@blueprint.get("/cupboard.csv")
+@blueprint.get("/supplies.csv")
 def as_csv() -> ResponseReturnValue:
     headers = {"Content-Disposition": 'attachment; filename="cupboard.csv"'}
     return Response("\ufeff" + supplies.as_csv(connection()), mimetype="text/csv", headers=headers)
@@ -124,14 +124,14 @@ def table() -> ResponseReturnValue:
         if text.lstrip("\ufeff").startswith("GIMP Palette"):
             new_ones, replaced = supplies.take_colours(connection(), read_gpl(text))
         else:
-            rows = read_cupboard(text)
+            rows = read_supplies(text)
             if request.form.get("action") != "take":
                 return _page(rows=rows, table=text)
             new_ones, replaced = supplies.take_rows(connection(), rows)
     except BadInput as fault:
         return _page(422, fault=fault.message, table=text)
     flash(f"{new_ones} new, {replaced} replaced.")
-    return redirect(url_for("cupboard.show"), 303)
+    return redirect(url_for("supplies.show"), 303)
 
 
 @dataclass(frozen=True)

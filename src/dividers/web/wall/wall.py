@@ -10,7 +10,7 @@ from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.wall.facts import DONE, OPEN, SKIPPED
 from dividers.services.jobs import editing
 from dividers.services.wall import at_the_wall, recorded
-from dividers.services.wall.at_the_wall import Standing
+from dividers.services.wall.at_the_wall import Progress
 from dividers.store import wall_runs
 from dividers.web.database import connection
 from dividers.web.htmx import go_to, is_htmx
@@ -29,57 +29,59 @@ def show(job_id: int) -> ResponseReturnValue:
         return render_template(
             "wall/begin.html", opened=opened, job=opened.job, waiting=waiting, past=wall_runs.list_runs(connection(), job_id)
         )
-    return _page(at_the_wall.standing(connection(), run), opened)
+    return _page(at_the_wall.progress_of(connection(), run), opened)
 
 
-def _page(stands: Standing, opened: editing.Opened, fault: str = "", asked: str = "", status: int = 200) -> ResponseReturnValue:
-    painter = _painter(stands)
-    held = boards(stands.run.document)
+def _page(
+    progress: Progress, opened: editing.Opened, fault: str = "", asked: str = "", status: int = 200
+) -> ResponseReturnValue:
+    painter = _painter(progress)
+    held = boards(progress.run.document)
     wanted = asked or request.values.get("task", "")
-    key = wanted if wanted in held else next_for(stands, painter)
+    key = wanted if wanted in held else next_for(progress, painter)
     board = held.get(key)
-    unticked = _unticked(stands, key) if board else []
+    unticked = _unticked(progress, key) if board else []
     return (
         render_template(
             "wall/page.html",
             opened=opened,
             job=opened.job,
-            stands=stands,
-            state=state_of(stands),
+            progress=progress,
+            state=state_of(progress),
             board=board,
             boards=held,
-            drawing=views(stands.run.document)[board.view] if board else "",
-            tapes=tapes(stands.run.document),
+            drawing=views(progress.run.document)[board.view] if board else "",
+            tapes=tapes(progress.run.document),
             painter=painter,
-            place=_place(stands, key),
+            place=_place(progress, key),
             fault=fault,
             unticked=unticked if request.values.get("ask") or fault == "keep" else [],
-            changed=at_the_wall.changed_since(connection(), stands.run),
-            air=air_said(stands),
+            changed=at_the_wall.changed_since(connection(), progress.run),
+            air=air_said(progress),
             sensor=at_the_wall.sensed(connection()),
-            last_undo=_last_undo(stands),
+            last_undo=_last_undo(progress),
         ),
         status,
     )
 
 
-def _painter(stands: Standing) -> int:
-    return min(max(request.values.get("painter", 1, int), 1), max(stands.job.crew.painters, 1))
+def _painter(progress: Progress) -> int:
+    return min(max(request.values.get("painter", 1, int), 1), max(progress.job.crew.painters, 1))
 
 
-def next_for(stands: Standing, painter: int) -> str:
+def next_for(progress: Progress, painter: int) -> str:
     """What a painter has in hand, else the next step that the plan gives to these hands, else anybody's."""
-    left = [task.key for task in stands.left]
-    mine = [key for key in left if stands.facts.of(key).state == "running" and stands.facts.of(key).painter == painter]
-    own = [key for key in left if stands.in_force.hands.get(key) == painter and stands.facts.of(key).state != "running"]
-    return next(iter(mine + own + left), stands.in_turn[-1].key if stands.in_turn else "")
+    left = [task.key for task in progress.left]
+    mine = [key for key in left if progress.facts.of(key).state == "running" and progress.facts.of(key).painter == painter]
+    own = [key for key in left if progress.in_force.painters.get(key) == painter and progress.facts.of(key).state != "running"]
+    return next(iter(mine + own + left), progress.in_turn[-1].key if progress.in_turn else "")
 
 
-def _place(stands: Standing, key: str) -> dict[str, object]:
+def _place(progress: Progress, key: str) -> dict[str, object]:
     """Where a step stands among all: its number, and those beside it."""
-    order = [task.key for task in stands.in_turn]
+    order = [task.key for task in progress.in_turn]
     at = order.index(key) if key in order else 0
-    done = sum(stands.facts.of(k).state in (DONE, SKIPPED) for k in order)
+    done = sum(progress.facts.of(k).state in (DONE, SKIPPED) for k in order)
     return {
         "number": at + 1,
         "of": len(order),
@@ -89,25 +91,25 @@ def _place(stands: Standing, key: str) -> dict[str, object]:
     }
 
 
-def _unticked(stands: Standing, key: str) -> list[str]:
+def _unticked(progress: Progress, key: str) -> list[str]:
     """The strips that a first coat needs and that nobody has ticked off."""
-    board = boards(stands.run.document)[key]
-    ticked = {item for task, item in stands.facts.ticks if task == board.cover}
-    if stands.facts.of(board.cover).state == OPEN and not ticked and not board.needs:
+    board = boards(progress.run.document)[key]
+    ticked = {item for task, item in progress.facts.ticks if task == board.cover}
+    if progress.facts.of(board.cover).state == OPEN and not ticked and not board.needs:
         return []
     return [item for item in board.needs.split() if item not in ticked]
 
 
-def _last_undo(stands: Standing) -> tuple[str, str] | None:
+def _last_undo(progress: Progress) -> tuple[str, str] | None:
     """The uid and words of the last thing done that can be taken back."""
-    taken = {str(event.body.get("of", "")) for event in stands.events if event.kind == "undo"}
-    for event in reversed(stands.events):
+    taken = {str(event.body.get("of", "")) for event in progress.events if event.kind == "undo"}
+    for event in reversed(progress.events):
         if (
             event.kind in ("start", "done", "skip", "touch")
             and event.uid not in taken
-            and event.uid not in stands.facts.refused
+            and event.uid not in progress.facts.refused
         ):
-            task = stands.by_key.get(event.task)
+            task = progress.by_key.get(event.task)
             return event.uid, f"{event.kind}: {task.words if task else event.task}"
     return None
 
@@ -125,20 +127,20 @@ def begin(job_id: int) -> ResponseReturnValue:
     return redirect(url_for("wall.show", job_id=job_id, wait=None if run else 1), 303)
 
 
-@blueprint.post("/jobs/<int:job_id>/wall/tell")
-def tell(job_id: int) -> ResponseReturnValue:
+@blueprint.post("/jobs/<int:job_id>/wall/record")
+def record(job_id: int) -> ResponseReturnValue:
     """Tell one thing by a form."""
     opened = editing.open_job(connection(), job_id)
     run = at_the_wall.require_run(connection(), job_id)
-    stands = at_the_wall.standing(connection(), run)
+    progress = at_the_wall.progress_of(connection(), run)
     form = request.form
     kind, task = form.get("kind", ""), form.get("task", "")
     if kind == "toggle":
-        kind = "untick" if (task, form.get("item", "")) in stands.facts.ticks else "tick"
-    painter = _painter(stands)
-    begins = kind in ("start", "done") and task in stands.by_key and stands.facts.of(task).state == OPEN
-    if begins and not form.get("anyway") and _unticked(stands, task):
-        return _page(stands, opened, "keep", task, 422)
+        kind = "untick" if (task, form.get("item", "")) in progress.facts.ticks else "tick"
+    painter = _painter(progress)
+    begins = kind in ("start", "done") and task in progress.by_key and progress.facts.of(task).state == OPEN
+    if begins and not form.get("anyway") and _unticked(progress, task):
+        return _page(progress, opened, "keep", task, 422)
     if kind == "sensor":
         kind, sensed = "air", at_the_wall.sensed(connection())
         form = ImmutableMultiDict(form | {"temperature": f"{sensed[0]:g}", "humidity": f"{sensed[1]:g}"})
@@ -148,15 +150,15 @@ def tell(job_id: int) -> ResponseReturnValue:
     if form.get("anyway") == "tick":
         cover = boards(run.document)[task].cover
         events = [
-            {**event, "kind": "tick", "task": cover, "uid": uuid4().hex, "body": {"item": i}} for i in _unticked(stands, task)
+            {**event, "kind": "tick", "task": cover, "uid": uuid4().hex, "body": {"item": i}} for i in _unticked(progress, task)
         ] + events
     try:
         if form.get("ago"):
             event["at"] = recorded.ago(form["ago"])
-        stands = at_the_wall.tell(connection(), run, events)
+        progress = at_the_wall.record(connection(), run, events)
     except BadInput as fault:
-        return _page(stands, opened, fault.message, task, 422)
-    refused = stands.facts.refused.get(str(event["uid"]))
+        return _page(progress, opened, fault.message, task, 422)
+    refused = progress.facts.refused.get(str(event["uid"]))
     if refused:
         flash(refused)
     stay = task if kind in ("tick", "untick", "start", "touch", "air") else ""
@@ -180,8 +182,8 @@ def events(job_id: int) -> ResponseReturnValue:
             good.append(each)
         except BadInput as fault:
             faults[str(each.get("uid", ""))] = fault.message
-    stands = at_the_wall.tell(connection(), run, good)
-    return jsonify(state_of(stands) | {"faults": faults, "settled": [str(each.get("uid", "")) for each in queue]})
+    progress = at_the_wall.record(connection(), run, good)
+    return jsonify(state_of(progress) | {"faults": faults, "settled": [str(each.get("uid", "")) for each in queue]})
 
 
 @blueprint.get("/jobs/<int:job_id>/wall/state")
@@ -190,8 +192,8 @@ def state(job_id: int) -> ResponseReturnValue:
     run = wall_runs.find_open(connection(), job_id)
     if run is None:
         return jsonify({"ended": True, "now": None})
-    stands = at_the_wall.standing(connection(), run)
-    found = state_of(stands)
+    progress = at_the_wall.progress_of(connection(), run)
+    found = state_of(progress)
     if request.args.get("have") == f"{found['run']}.{found['events']}.{found['plan']}":
         return jsonify({"now": found["now"], "same": True})
     return jsonify(found)
@@ -201,10 +203,10 @@ def state(job_id: int) -> ResponseReturnValue:
 def held(job_id: int) -> ResponseReturnValue:
     """All steps with their drawings, for a page to hold."""
     run = at_the_wall.require_run(connection(), job_id)
-    stands = at_the_wall.standing(connection(), run)
+    progress = at_the_wall.progress_of(connection(), run)
     steps = {
         key: render_template(
-            "wall/_step.html", board=board, job=stands.job, state=None, opened_id=job_id, painter=1, drawing="", unticked=[]
+            "wall/_step.html", board=board, job=progress.job, state=None, opened_id=job_id, painter=1, drawing="", unticked=[]
         )
         for key, board in boards(run.document).items()
     }
@@ -214,7 +216,7 @@ def held(job_id: int) -> ResponseReturnValue:
             "steps": steps,
             "views": dict(views(run.document)),
             "tapes": dict(tapes(run.document)),
-            "lags": held_lags(stands),
+            "lags": held_lags(progress),
         }
     )
 
@@ -244,10 +246,12 @@ def plans(job_id: int) -> ResponseReturnValue:
     found = wall_runs.list_runs(connection(), job_id)
     if not found:
         raise NotFound("This job hasn't been painted yet.")
-    stands = at_the_wall.standing(connection(), found[0])
+    progress = at_the_wall.progress_of(connection(), found[0])
     made = at_the_wall.plans(connection(), found[0])
     shown = min(max(request.args.get("plan", len(made), int), 1), len(made))
-    return render_template("wall/plans.html", opened=opened, job=opened.job, stands=stands, made=made, shown=made[shown - 1])
+    return render_template(
+        "wall/plans.html", opened=opened, job=opened.job, progress=progress, made=made, shown=made[shown - 1]
+    )
 
 
 @blueprint.get("/due")

@@ -23,7 +23,7 @@ from dividers.core.wall.timers import short
 from dividers.core.wall.waits import waits_of
 from dividers.services.stations import pictures
 from dividers.services.wall import at_the_wall
-from dividers.services.wall.at_the_wall import Standing
+from dividers.services.wall.at_the_wall import Progress
 from dividers.web.stations.mark_list import tape_picture
 from dividers.web.stations.strip_list import write_cut
 
@@ -67,7 +67,7 @@ class StepBoard:
     cautions: tuple[str, ...]
     cover: str
     needs: str
-    school: str
+    pull_method: str
 
 
 @lru_cache(maxsize=4)
@@ -117,7 +117,7 @@ def _board(
         cautions=cautions,
         cover="",
         needs=" ".join(step.needs),
-        school=choices[task.number - 1].window.school if task.number and task.kind == "pull" else "",
+        pull_method=choices[task.number - 1].window.pull_method if task.number and task.kind == "pull" else "",
     )
 
 
@@ -133,7 +133,7 @@ def _mark_row(piece: PiecePlan, job: Job, tick: Tick, several: bool, drawn: bool
 
 def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool) -> TickRow:
     sheet, index = tick.place
-    strips = piece.taping.chosen.passes[(task.number or 1) - 1].strips[sheet]
+    strips = piece.taping.chosen.rounds[(task.number or 1) - 1].strips[sheet]
     side = _sides(piece, task.number or 1)[sheet][index]
     panel = f"{piece.layouts[sheet].sheet.placed[int(strips.panel[index])].panel.name}: " if several else ""
     length = write_cut(float(strips.lengths[index]), job.units)
@@ -170,10 +170,10 @@ def tapes(document: str) -> Mapping[str, Markup]:
 
 @lru_cache(maxsize=64)
 def _sides_of(piece: ById[PiecePlan], number: int) -> list[Any]:
-    passes = piece.value.taping.chosen.passes
+    rounds = piece.value.taping.chosen.rounds
     return [
         sides_in_words(strips, layout.sheet)
-        for strips, layout in zip(passes[number - 1].strips, piece.value.layouts, strict=True)
+        for strips, layout in zip(rounds[number - 1].strips, piece.value.layouts, strict=True)
     ]
 
 
@@ -196,7 +196,7 @@ def _takes(job: Job, piece: PiecePlan, task: Task, choices: Sequence[RoundChoice
         amount = f", {volume(area / spread, job.units)} for this coat" if spread else ""
         yield colour.hex, f"{colour.name}{f' ({paint.key})' if paint else ''}{amount}"
     elif task.kind == "tape" and task.number:
-        length = sum(float(s.lengths.sum()) for s in piece.taping.chosen.passes[task.number - 1].strips) / 1000
+        length = sum(float(s.lengths.sum()) for s in piece.taping.chosen.rounds[task.number - 1].strips) / 1000
         yield "", f"{method.tape.key}, {run(length * piece.piece.copies, job.units)}"
     elif task.kind == "seal" and task.number:
         yield "", choices[task.number - 1].seal.method.replace("-", " ")
@@ -226,14 +226,14 @@ def views(document: str) -> Mapping[str, Markup]:
     return found
 
 
-def state_of(stands: Standing) -> dict[str, Any]:
+def state_of(progress: Progress) -> dict[str, Any]:
     """How a run stands, as the page's script reads it. Moments in ms of the epoch."""
-    ground, facts, plan = stands.ground, stands.facts, stands.in_force
+    live, facts, plan = progress.live, progress.facts, progress.in_force
     ticks: dict[str, list[str]] = {}
     for task, item in sorted(facts.ticks):
         ticks.setdefault(task, []).append(item)
-    waits = waits_of(ground, facts)
-    numbers = {task.key: n for n, task in enumerate(stands.tasks)}
+    waits = waits_of(live, facts)
+    numbers = {task.key: n for n, task in enumerate(progress.tasks)}
 
     def written(task: Task) -> dict[str, Any]:
         fact = facts.of(task.key)
@@ -243,55 +243,55 @@ def state_of(stands: Standing) -> dict[str, Any]:
             "state": STATES[fact.state],
             "started": _ms(fact.started),
             "ended": _ms(fact.ended),
-            "planned": _ms(ground.moment(start)) if start is not None else None,
-            "painter": fact.painter or plan.hands.get(task.key, 1),
+            "planned": _ms(live.moment(start)) if start is not None else None,
+            "painter": fact.painter or plan.painters.get(task.key, 1),
             "reason": fact.reason,
             "last": fact.last,
-            "ready": _ms(ground.moment(wait.ready)) if wait and wait.ready_why and not wait.blocked else None,
+            "ready": _ms(live.moment(wait.ready)) if wait and wait.ready_why and not wait.blocked else None,
             "why": wait.ready_why if wait and not wait.blocked else "",
-            "by": _ms(ground.moment(wait.by)) if wait and wait.by is not None else None,
-            "first": _first_said(stands, wait.blocked) if wait else "",
+            "by": _ms(live.moment(wait.by)) if wait and wait.by is not None else None,
+            "first": _first_said(progress, wait.blocked) if wait else "",
         }
 
     return {
-        "now": _ms(stands.now),
-        "run": stands.run.id,
-        "ended": bool(stands.run.ended_at),
-        "document": document_name(stands.run.document),
-        "events": len(stands.events),
+        "now": _ms(progress.now),
+        "run": progress.run.id,
+        "ended": bool(progress.run.ended_at),
+        "document": document_name(progress.run.document),
+        "events": len(progress.events),
         "plan": plan.number,
         "said": plan.said if plan.number > 1 else "",
-        "finish": when(ground.moment(plan.finish)) if plan.starts else "",
+        "finish": when(live.moment(plan.finish)) if plan.starts else "",
         "possible": plan.possible,
-        "order": [task.key for task in stands.in_turn],
-        "tasks": {task.key: written(task) for task in stands.tasks},
+        "order": [task.key for task in progress.in_turn],
+        "tasks": {task.key: written(task) for task in progress.tasks},
         "ticks": ticks,
         "timers": [
-            {"kind": t.kind, "task": t.task, "at": _ms(ground.moment(t.at)), "words": t.words, "why": t.why}
-            for t in stands.timers
+            {"kind": t.kind, "task": t.task, "at": _ms(live.moment(t.at)), "words": t.words, "why": t.why}
+            for t in progress.timers
         ],
         "missed": {missed.task: missed.advice for missed in plan.missed},
-        "air": air_said(stands),
-        "painters": stands.job.crew.painters,
+        "air": air_said(progress),
+        "painters": progress.job.crew.painters,
         "refused": dict(facts.refused),
     }
 
 
-def _first_said(stands: Standing, blocked: Sequence[int]) -> str:
+def _first_said(progress: Progress, blocked: Sequence[int]) -> str:
     """What must be done first."""
     if not blocked:
         return ""
-    task = stands.tasks[blocked[0]]
+    task = progress.tasks[blocked[0]]
     more = f" and {len(blocked) - 1} more" if len(blocked) > 1 else ""
     return f"{short(task)}{more}"
 
 
-def air_said(stands: Standing) -> str:
+def air_said(progress: Progress) -> str:
     """The air that waits are counted with."""
-    if stands.facts.airs:
-        at, temperature, humidity = stands.facts.airs[-1]
+    if progress.facts.airs:
+        at, temperature, humidity = progress.facts.airs[-1]
         return f"{temperature:g} °C, {humidity:g} % at {at:%H:%M}"
-    climate = stands.job.climate
+    climate = progress.job.climate
     return f"{float(climate.temperature_c):g} °C, {float(climate.humidity_percent):g} % as planned"
 
 
@@ -306,10 +306,10 @@ def _ms(on_site: datetime | None) -> int | None:
     return round(on_site.astimezone().timestamp() * 1000) if on_site else None
 
 
-def held_lags(stands: Standing) -> list[list[Any]]:
+def held_lags(progress: Progress) -> list[list[Any]]:
     """The waits between tasks, for a page without a connection to reckon with: first, then, least, most, of, to, why."""
-    keys = [task.key for task in stands.tasks]
+    keys = [task.key for task in progress.tasks]
     return [
         [keys[lag.first], keys[lag.then], lag.least, lag.most, lag.of, lag.to, lag.why]
-        for lag in stands.ground.works[-1][1].lags
+        for lag in progress.live.works[-1][1].lags
     ]

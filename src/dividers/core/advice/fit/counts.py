@@ -22,7 +22,7 @@ PART_SHARE = Fraction(1, 4)
 
 
 @dataclass(frozen=True)
-class Candidate:
+class CountChoice:
     """One count: what it gives exactly and on the tape measure.
 
     `running_mm` is the most that rounding moves any mark read from the datum, `stepping_mm` what stepping off the rounded size has
@@ -50,12 +50,12 @@ class Division:
     parameter: Parameter
     count: int
     run_mm: Fraction
-    candidates: tuple[Candidate, ...]
+    candidates: tuple[CountChoice, ...]
 
 
 def candidates(
     low: Fraction, high: Fraction, count: int, colors: int, sides: Sequence[Fraction], graduation: Graduation, most: int
-) -> tuple[Candidate, ...]:
+) -> tuple[CountChoice, ...]:
     """Counts near `count` for the run from low to high, best first. `sides` are openings' sides along it; `colors` cycle."""
     wish = (high - low) / count
     counts = range(max(1, count - NEAR), min(most, count + NEAR) + 1)
@@ -65,7 +65,7 @@ def candidates(
 
 def _candidate(
     low: Fraction, high: Fraction, count: int, wish: Fraction, colors: int, sides: Sequence[Fraction], graduation: Graduation
-) -> Candidate:
+) -> CountChoice:
     size = (high - low) / count
     reading = read_off(size, graduation)
     running = max((abs(read_off(low + size * n, graduation).error_mm) for n in range(1, count)), default=Fraction(0))
@@ -78,10 +78,10 @@ def _candidate(
     demerit += 0 if ends_match else Fraction(1, 20)
     if part is not None and part < size * PART_SHARE:
         demerit += Fraction(1, 10)
-    return Candidate(count, size, reading, running, stepping, ends_match, part, demerit)
+    return CountChoice(count, size, reading, running, stepping, ends_match, part, demerit)
 
 
-def reason(candidate: Candidate, graduation: Graduation) -> str:
+def reason(candidate: CountChoice, graduation: Graduation) -> str:
     """Why a count is as good as it is, in a sentence or two."""
     size = candidate.reading.text
     if candidate.on_marks:

@@ -40,7 +40,7 @@ def bordered(
         colors,
         (*tiles.notes, _note(across, down)),
         regions=np.concatenate([regions[origin], np.full(4, int(regions.max(initial=0)) + 1)]),
-        studs=tiles.studs,
+        dots=tiles.dots,
         light=tiles.light,
     )
 

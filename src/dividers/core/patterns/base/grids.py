@@ -26,10 +26,10 @@ LIGHT = Parameter(
 )
 
 
-def columns(default: int, title: str = "Equal columns", told: str = "how many across") -> Parameter:
+def columns(default: int, title: str = "Equal columns", help_text: str = "how many across") -> Parameter:
     """The parameter of patterns that divide their ground's width by a count."""
     most = Fraction(MOST_COUNT)
-    return Parameter("columns", title, "count", told, default, Fraction(1), most, group="divide", divides="across")
+    return Parameter("columns", title, "count", help_text, default, Fraction(1), most, group="divide", divides="across")
 
 
 def nearest_rows(area: Rectangle, columns: int | None) -> int:

@@ -70,8 +70,8 @@ def run_along(axis: str, area: Rectangle, pattern: Pattern, values: Values) -> R
     return Run(axis, low, high, counted, sized, size, count)
 
 
-def _along(told: str, axis: str, turn: str) -> bool:
-    return told in (axis, "both") or (told == "run" and turn == axis)
+def _along(along: str, axis: str, turn: str) -> bool:
+    return along in (axis, "both") or (along == "run" and turn == axis)
 
 
 def _count(counted: Parameter | None, area: Rectangle, pattern: Pattern, values: Values) -> int | None:
@@ -145,9 +145,9 @@ def within(tiles: Tiles, area: Rectangle) -> Tiles:
     left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
     slack = SAME_POINT_MM
     inside = (
-        s for s in tiles.studs if left - slack <= s.point[0] <= right + slack and top - slack <= s.point[1] <= bottom + slack
+        s for s in tiles.dots if left - slack <= s.point[0] <= right + slack and top - slack <= s.point[1] <= bottom + slack
     )
-    return replace(tiles, studs=tuple(inside))
+    return replace(tiles, dots=tuple(inside))
 
 
 def _stretched(area: Rectangle, axis: str, before: Fraction, behind: Fraction) -> Rectangle:

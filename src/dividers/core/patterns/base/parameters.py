@@ -63,7 +63,7 @@ class Note:
 
 
 @dataclass(frozen=True)
-class Stud:
+class PatternDot:
     """A point of its own to be marked: a stud, a dot, the middle of a stencil."""
 
     name: str
@@ -91,7 +91,7 @@ class Tiles:
     under: Ints | None = None
     layers: Ints | None = None
     start_lines: tuple[tuple[Point, Point], ...] | None = None
-    studs: tuple[Stud, ...] = ()
+    dots: tuple[PatternDot, ...] = ()
     light: Point | None = None
     torn: bool = False
     toned: bool = False
@@ -103,12 +103,12 @@ class Tiles:
             return [(float(x), float(y)) for x, y in placed.to_panel(given)]
 
         box = placed.panel.outline
-        studs = zip(self.studs, points(np.array([s.point for s in self.studs]).reshape(-1, 2)), strict=True)
+        dots = zip(self.dots, points(np.array([s.point for s in self.dots]).reshape(-1, 2)), strict=True)
         lines = self.start_lines
         light = placed.to_panel_direction(np.array(self.light)) if self.light else None
         return replace(
             self,
-            studs=tuple(replace(s, point=p) for s, p in studs if 0 <= p[0] <= box.right and 0 <= p[1] <= box.bottom),
+            dots=tuple(replace(s, point=p) for s, p in dots if 0 <= p[0] <= box.right and 0 <= p[1] <= box.bottom),
             start_lines=None if lines is None else tuple((a, b) for a, b in (points(np.array(line)) for line in lines)),
             light=(float(light[0]), float(light[1])) if light is not None else None,
         )
