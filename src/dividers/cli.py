@@ -37,42 +37,42 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="dividers", description="Measures, marks, tapes and reckons painted patterns.")
+    parser = argparse.ArgumentParser(prog="dividers", description="Lays out painted patterns: measuring, marks, tape, schedule and materials.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     usual = Path(os.environ.get("DIVIDERS_DATA", "data"))
 
     plan = commands.add_parser("plan", help="print the plan of a job file as JSON")
     plan.add_argument("job", type=Path, help="the job file (JSON), or - for standard input")
-    plan.add_argument("--schedule", action="store_true", help="with the order of work, scheduled")
+    plan.add_argument("--schedule", action="store_true", help="with the schedule solved")
     plan.set_defaults(run=_plan)
 
-    for name, run, help_text in (("serve", _serve, "start the web application"), ("demo", _demo, "lay out the demo and start")):
+    for name, run, help_text in (("serve", _serve, "start the web application"), ("demo", _demo, "load the sample job and start")):
         command = commands.add_parser(name, help=help_text)
         command.add_argument("--data", type=Path, default=usual, help="folder of the database (default: %(default)s)")
         command.add_argument("--port", type=int, default=DEFAULT_PORT, help="default: %(default)s")
         command.set_defaults(run=run)
         if name == "demo":
-            command.add_argument("--fresh", action="store_true", help="lay the demo anew; what was changed in it goes")
-            command.add_argument("--only-load", action="store_true", help="load the demo and don't start")
+            command.add_argument("--fresh", action="store_true", help="reset the sample job; changes made to it are lost")
+            command.add_argument("--only-load", action="store_true", help="load the sample job, don't start")
 
-    export = commands.add_parser("export", help="print a job of the shelf as a job file; without a number, list the shelf")
+    export = commands.add_parser("export", help="print a job as a job file; without a number, list the jobs")
     export.add_argument("number", type=int, nargs="?", help="the job's number")
     export.add_argument("--data", type=Path, default=usual)
     export.set_defaults(run=_export)
 
-    bring = commands.add_parser("import", help="put a job file on the shelf")
+    bring = commands.add_parser("import", help="add a job file to Jobs")
     bring.add_argument("job", type=Path)
     bring.add_argument("--data", type=Path, default=usual)
     bring.set_defaults(run=_import)
 
-    stand_in = commands.add_parser("stand-in", help="send readings as a device would, to a running Dividers")
+    stand_in = commands.add_parser("stand-in", help="send readings to a running Dividers, as a device would")
     stand_in.add_argument("device", choices=("range-finder", "hygrometer", "laser"))
     stand_in.add_argument("--to", default=f"http://{HOST}:{DEFAULT_PORT}/device", help="default: %(default)s")
     stand_in.add_argument("--token", required=True, help="from the page Devices")
-    stand_in.add_argument("--length", type=float, default=2413.0, help="what is truly there, in mm (default: %(default)s)")
-    stand_in.add_argument("--many", type=int, default=1, help="so many readings, or sweeps (default: %(default)s)")
+    stand_in.add_argument("--length", type=float, default=2413.0, help="the true length, in mm (default: %(default)s)")
+    stand_in.add_argument("--many", type=int, default=1, help="how many readings, or sweeps (default: %(default)s)")
     stand_in.add_argument("--every", type=float, default=2.0, help="seconds between them (default: %(default)s)")
-    stand_in.add_argument("--seed", type=int, default=1, help="another number, other noise")
+    stand_in.add_argument("--seed", type=int, default=1, help="another number gives other noise")
     stand_in.set_defaults(run=_stand_in)
     return parser
 

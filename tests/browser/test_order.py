@@ -46,7 +46,7 @@ def test_hours_are_typed_and_bad_ones_told(sheet, address):
 
 def test_what_could_be_done_otherwise_stands_side_by_side(sheet, address):
     sheet.goto(f"{address}{ORDER}?whatif=1")
-    row = sheet.locator("#whatif tr", has_text="One painter more")
+    row = sheet.locator("#whatif tr", has_text="One more painter")
     expect(row).to_be_visible(timeout=60_000)
     expect(sheet.locator("#whatif tr", has_text="As planned")).to_be_visible()
 

@@ -55,7 +55,7 @@ def test_typing_redraws_and_undo_goes_back(sheet, address):
 
 def test_switching_between_count_and_widths(sheet, address):
     sheet.goto(f"{address}{BOOTH}/pattern")
-    sheet.get_by_text("Widths in turn").first.click()
+    sheet.get_by_text("Widths, repeating").first.click()
     widths = sheet.locator("#f-pattern-widths")
     expect(widths).to_have_value("13 3/4")
     widths.fill("9; 4 1/2")

@@ -169,7 +169,7 @@ def test_a_line_on_both_edges_of_a_door_is_found_and_drawn():
     job, by_axis = tools({"kind": "stripes", "direction": "vertical", "widths": ["8"]}, {"openings": [door]})
     wishes = [MustHit("left", Fraction("41") * Fraction("25.4")), MustHit("right", Fraction("74") * Fraction("25.4"))]
     best = hit_choices(by_axis["across"], wishes)[0]
-    assert best.why.startswith("Hits every place exactly.")
+    assert best.why.startswith("Every line hits its place exactly.")
     lines = lines_at(used(job, best), "across")
     assert np.abs(lines - 41).min() < 1e-3
     assert np.abs(lines - 74).min() < 1e-3

@@ -98,7 +98,7 @@ def test_figures_of_a_crooked_wall():
     assert "The ceiling runs off by 1/2 in over 120 in, falling to the right." in said
     assert "The floor runs off by 1/4 in" in said
     assert "It is 1/2 in wider at the bottom than at the top." in said
-    assert "Out of square by 15/16 in over 95 3/4 in: the bottom right is the sharp corner, 89.4°." in said
+    assert "Out of square by 15/16 in over 95 3/4 in: the bottom right is the tight corner, 89.4°." in said
 
 
 def test_the_datum_is_the_plumber_side_and_a_level_line():
@@ -133,7 +133,7 @@ def test_a_pattern_that_runs_from_floor_to_ceiling_does_not_mind_their_slope():
 def test_a_true_wall_has_no_ways_out():
     judged = verdict(crooked(readings_of([(0, 0), (120, 0), (120, 96), (0, 96)], "in")))
     assert judged.ways == ()
-    assert judged.findings == ("As stated and square, as far as these readings tell.",)
+    assert judged.findings == ("Square and the size you gave, as far as these readings show.",)
 
 
 def test_hidden_in_the_border_it_says_everything_inside_is_true_and_square():

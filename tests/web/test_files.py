@@ -129,7 +129,7 @@ def test_the_laser_puts_level_readings_into_the_survey(client):
     client.post("/devices/pretend", data={"device": "laser", "length": "31 in"})
     client.post(f"{PIECE}/devices/offsets", data={"panel": "0"})
     shown = page(client, f"{PIECE}/measure")
-    assert "7 level readings taken from the laser." in shown
+    assert "7 level readings added from the laser." in shown
     assert shown.count("by laser; ") == 7
     assert client.post("/devices/pretend", data={"device": "sundial"}).status_code == 422
 

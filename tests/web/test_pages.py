@@ -220,7 +220,7 @@ def test_panels_come_with_their_fold_keep_it_when_renamed_and_go(client):
     page = post(**{"surface.panels.0.name": "front boards"})
     assert "panel 2: on the right of front boards" in page
     assert page.count('class="fold"') == 1
-    assert "stands alone" not in post(action="remove-panel:0")
+    assert "not joined" not in post(action="remove-panel:0")
     for _ in range(3):
         client.post("/jobs/1/undo")
 

@@ -51,7 +51,7 @@ def _read(number: int, line: str) -> DeviceMessage:
     match = FORMS[kind].fullmatch(line) if kind in FORMS else None
     if match is None:
         wanted = EXAMPLES.get(kind) or " or ".join(EXAMPLES.values())
-        raise BadInput(f"Line {number}, “{line[:40]}”, is no reading; write {wanted}.", "lines", line)
+        raise BadInput(f"Line {number}, “{line[:40]}”, is not a reading; write {wanted}.", "lines", line)
     values = [float(value) for value in match.groups()]
     reading = DeviceMessage(kind, values[0], values[1] if len(values) > 1 else None)
     _check(number, reading)
@@ -60,7 +60,7 @@ def _read(number: int, line: str) -> DeviceMessage:
 
 def _check(number: int, reading: DeviceMessage) -> None:
     if reading.kind == "length" and not 0 < reading.first <= 200_000:
-        raise BadInput(f"Line {number}: a length of {reading.first:g} mm can't be; allowed are more than 0 to 200000.", "lines")
+        raise BadInput(f"Line {number}: a length of {reading.first:g} mm is not possible; allowed are more than 0 to 200000.", "lines")
     if reading.kind == "air" and not (-30 <= reading.first <= 60 and 0 < (reading.second or 0) <= 100):
         raise BadInput(f"Line {number}: air of {reading.first:g} °C and {reading.second:g} % can't be.", "lines")
     if reading.kind == "offset" and not (0 <= reading.first <= 200_000 and abs(reading.second or 0) <= 2000):

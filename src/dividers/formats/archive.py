@@ -35,33 +35,33 @@ def write_archive(job: str, logbook: Mapping[str, Any], photos: Mapping[str, byt
 def read_archive(content: bytes) -> tuple[bytes, Mapping[str, Any], dict[str, bytes]]:
     """The job file, the logbook, and the photos of a zip. Raises BadInput for what is no such archive, too large or hostile."""
     if not content:
-        raise BadInput("Choose an archive first: a .zip saved here.", "file")
+        raise BadInput("Choose an archive first: a .zip saved by Dividers.", "file")
     if len(content) > MOST_BYTES:
-        raise BadInput(f"This archive has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} are taken.", "file")
+        raise BadInput(f"This archive has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} MB are allowed.", "file")
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             entries = _entries(archive)
             return _read(archive, entries)
     except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError, UnicodeDecodeError) as fault:
-        raise BadInput("This is no whole archive: it is damaged, or not a .zip.", "file") from fault
+        raise BadInput("This is not a complete archive: it is damaged, or not a .zip.", "file") from fault
 
 
 def _entries(archive: zipfile.ZipFile) -> dict[str, zipfile.ZipInfo]:
     """The entries by name, once it is clear that none of them does harm."""
     infos = [info for info in archive.infolist() if not info.is_dir()]
     if len(infos) > MOST_ENTRIES:
-        raise BadInput(f"This archive holds {len(infos)} files; at most {MOST_ENTRIES} are taken.", "file")
+        raise BadInput(f"This archive holds {len(infos)} files; at most {MOST_ENTRIES} are allowed.", "file")
     if sum(info.file_size for info in infos) > MOST_UNPACKED or any(info.file_size > MOST_ENTRY for info in infos):
-        raise BadInput("This archive unpacks to more than can be taken.", "file")
+        raise BadInput("This archive is too large when unpacked.", "file")
     for info in infos:
         name = info.filename
         if name.startswith(("/", "\\")) or ".." in name.replace("\\", "/").split("/") or ":" in name:
-            raise BadInput(f"This archive holds a file that would lie outside it: “{name[:60]}”. It isn't taken.", "file")
+            raise BadInput(f"This archive holds a file that would lie outside it: “{name[:60]}”. It was not imported.", "file")
     found = {info.filename: info for info in infos}
     if len(found) < len(infos):
-        raise BadInput("This archive holds two files of one name. It isn't taken.", "file")
+        raise BadInput("This archive holds two files with the same name. It was not imported.", "file")
     if JOB not in found:
-        raise BadInput("This archive holds no job: choose one saved here.", "file")
+        raise BadInput("This archive holds no job: choose one saved by Dividers.", "file")
     return found
 
 
@@ -72,7 +72,7 @@ def _read(
         with archive.open(entries[name]) as file:
             found = file.read(MOST_ENTRY + 1)
         if len(found) > MOST_ENTRY:
-            raise BadInput("This archive unpacks to more than can be taken.", "file")
+            raise BadInput("This archive is too large when unpacked.", "file")
         return found
 
     try:

@@ -43,5 +43,5 @@ def read_gpl(text: str) -> list[tuple[str, str]]:
         code = f"#{int(red):02x}{int(green):02x}{int(blue):02x}"
         found.append(((name or "").strip() or code, code))
     if not found or len(found) > MOST_COLOURS:
-        raise BadInput(f"The palette has {len(found)} colours; 1 to {MOST_COLOURS} are taken.", "file")
+        raise BadInput(f"The palette has {len(found)} colours; 1 to {MOST_COLOURS} are allowed.", "file")
     return found

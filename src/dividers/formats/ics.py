@@ -17,7 +17,7 @@ def schedule_ics(schedule: Schedule, stamp: datetime) -> bytes:
 
     times = schedule.solution.times
     calendar = Calendar()
-    calendar.add("prodid", "-//Dividers//Order of work//EN")
+    calendar.add("prodid", "-//Dividers//Schedule//EN")
     calendar.add("version", "2.0")
     for task, own in enumerate(times.tasks if times else ()):
         assert times is not None
@@ -58,9 +58,9 @@ def read_busy(content: bytes, start: datetime, days: int) -> list[tuple[datetime
     try:
         calendar = Calendar.from_ical(content)
     except Exception as broken:  # the parser raises many kinds for broken files
-        raise BadInput("That isn't a calendar file (.ics) that can be read.", "file") from broken
+        raise BadInput("That is not a readable calendar file (.ics).", "file") from broken
     if getattr(calendar, "name", "") != "VCALENDAR":
-        raise BadInput("That isn't a calendar file (.ics).", "file")
+        raise BadInput("That is not a calendar file (.ics).", "file")
     end = start + timedelta(days=days)
     found: set[tuple[datetime, datetime]] = set()
     for event in calendar.walk("VEVENT"):
@@ -74,7 +74,7 @@ def read_busy(content: bytes, start: datetime, days: int) -> list[tuple[datetime
             if begin < end and begin + (high - low) > start and high > low:
                 found.add((begin, begin + (high - low)))
     if len(found) > MOST_EVENTS:
-        raise BadInput(f"The calendar has {len(found)} busy times in these days; at most {MOST_EVENTS} are taken.", "file")
+        raise BadInput(f"The calendar has {len(found)} busy times in these days; at most {MOST_EVENTS} are allowed.", "file")
     return sorted(found)
 
 

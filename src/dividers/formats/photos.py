@@ -18,15 +18,15 @@ def cleaned(content: bytes) -> tuple[bytes, tuple[int, int]]:
     if not content:
         raise BadInput("Choose a photo first: JPEG, PNG or WebP.", "photo")
     if len(content) > MOST_BYTES:
-        raise BadInput(f"This photo has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} are taken.", "photo")
+        raise BadInput(f"This photo has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} MB are allowed.", "photo")
     try:
         with Image.open(io.BytesIO(content), formats=KINDS) as opened:
             if opened.width * opened.height > MOST_PIXELS:
-                raise BadInput(f"This photo has {opened.width} × {opened.height} dots, more than can be taken.", "photo")
+                raise BadInput(f"This photo has {opened.width} × {opened.height} dots, which is too many.", "photo")
             turned = ImageOps.exif_transpose(opened)
             picture = turned.convert("RGB")
     except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning) as fault:
-        raise BadInput("This file is no photo that can be taken: JPEG, PNG or WebP.", "photo") from fault
+        raise BadInput("This file is not a photo that Dividers reads: use JPEG, PNG or WebP.", "photo") from fault
     except (OSError, SyntaxError, ValueError, MemoryError) as fault:
         raise BadInput("This photo is damaged or not complete: send it again.", "photo") from fault
     picture.thumbnail((LONGEST_SIDE, LONGEST_SIDE))

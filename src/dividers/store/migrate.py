@@ -24,7 +24,7 @@ def migrate(connection: sqlite3.Connection, backup_to: Path | None = None) -> in
     newest = steps[-1][0]
     if present > newest:
         raise DividersError(
-            f"These data were written by a newer version (state {present}; this program knows {newest}). Start the newer one."
+            f"This data was written by a newer version (state {present}; this program knows {newest}). Start the newer one."
         )
     for number, script in steps:
         if number > present:

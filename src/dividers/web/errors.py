@@ -20,8 +20,8 @@ SAYINGS = {
     400: ("That request couldn't be read", "Go back and try again."),
     404: ("There is nothing here", "The address may be old, or the job or piece was deleted."),
     405: ("That can't be done this way", "Go back and use the buttons of the page."),
-    413: ("That is too large", "A job file of at most 2 MB can be taken."),
-    415: ("That kind of file can't be taken", "Choose a job file (JSON)."),
+    413: ("That is too large", "A job file may have at most 2 MB."),
+    415: ("That kind of file is not supported", "Choose a job file (JSON)."),
     421: ("Wrong address", "Open Dividers at the address it printed when it started."),
     500: (
         "Something went wrong in Dividers",

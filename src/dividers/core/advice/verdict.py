@@ -115,7 +115,7 @@ class _VerdictWriter:
         return Verdict(
             panel=self.panel.name,
             outline=self.quad,
-            findings=tuple(self._findings()) or ("As stated and square, as far as these readings tell.",),
+            findings=tuple(self._findings()) or ("Square and the size you gave, as far as these readings show.",),
             more=tuple(self._more()),
             datum=(self._level(), across),
             side=side,
@@ -133,7 +133,7 @@ class _VerdictWriter:
         off = reach * cos(radians(angles[sharp]))
         if self.knows(LEAN) and off > NOTHING_MM:
             yield (
-                f"Out of square by {say(off)} over {say(reach)}: the {CORNERS[sharp]} is the sharp corner, {angles[sharp]:.1f}°. "
+                f"Out of square by {say(off)} over {say(reach)}: the {CORNERS[sharp]} is the tight corner, {angles[sharp]:.1f}°. "
                 f"The diagonals are {say(abs(one - other))} apart."
             )
         for side, name in ((TOP, self.top), (BOTTOM, self.bottom)):
@@ -157,17 +157,17 @@ class _VerdictWriter:
     def _more(self) -> Iterator[str]:
         undetermined = self.adjusted.undetermined > UNDETERMINED
         if undetermined[WIDTHS] or undetermined[TAPER]:
-            yield "A width at the top and one at the bottom would tell whether the sides run together."
+            yield "Measure a width at the top and one at the bottom to see whether the sides are parallel."
         if undetermined[HEIGHTS] or undetermined[RISE]:
-            yield f"A height at the left and one at the right would tell whether {self.top} and {self.bottom} run together."
+            yield f"A height at the left and one at the right would show whether {self.top} and {self.bottom} are parallel."
         if undetermined[LEAN]:
-            yield "A diagonal would tell whether the corners are square; both would check each other."
+            yield "Measure a diagonal to see whether the corners are square; measure both and they check each other."
         if undetermined[FALL]:
             yield (
-                f"Nothing tells whether the {self.top} is level. Strike a level line, and measure from it to the {self.top} at both ends."
+                f"No reading shows whether the {self.top} is level. Strike a level line and measure from it to the {self.top} at both ends."
             )
         if self.adjusted.spare == 0:
-            yield "Nothing checks these readings: a mistake would go unseen. One reading more, such as the other diagonal, checks them."
+            yield "Nothing checks these readings, so a mistake would go unseen. One more reading, such as the other diagonal, checks them."
 
     def _level(self) -> str:
         fall = self.quad.corners[1][1] - self.quad.corners[0][1]
@@ -180,22 +180,22 @@ class _VerdictWriter:
             return f"{line}: whether the {self.top} is level isn't known."
         if abs(fall) <= float(self.limits.unnoticed_mm):
             return f"The {self.top} is level to {self.say(max(abs(fall), NOTHING_MM))}: measuring down from it is safe."
-        return f"{line}. Measured down from the {self.top}, its {self.say(fall)} would show in every level line."
+        return f"{line}. If you measured down from the {self.top}, its {self.say(fall)} would show in every horizontal line."
 
     def _side(self) -> tuple[str | None, str]:
         """The side to measure across from, and why."""
         (ax, _), (bx, _), (cx, _), (dx, _) = self.quad.corners
         left, right = abs(dx - ax), abs(cx - bx)
         if not self.knows(LEAN):
-            return None, "Measure across from either side: which one is plumb isn't known."
+            return None, "Measure across from either side: no reading shows which one is plumb."
         if abs(left - right) <= NOTHING_MM:
             return None, f"Measure across from either side: both lean by {self.say(left)}."
         near, far = ("left", "right") if left < right else ("right", "left")
         lean, more = self.say(min(left, right)), self.say(max(left, right))
-        true = "stands true" if min(left, right) < NOTHING_MM else f"leans by {lean}"
+        true = "is plumb" if min(left, right) < NOTHING_MM else f"leans by {lean}"
         return (
             near,
-            f"Measure across from the {near}: it {true}, the {far} leans by {more}, so what doesn't come out falls at the {far}.",
+            f"Measure across from the {near}: it {true}, the {far} leans by {more}, so the remainder ends up at the {far}.",
         )
 
     def _ways(self) -> Iterator[Way]:
@@ -256,7 +256,7 @@ class _VerdictWriter:
         yield f"Lines slope by up to {slope:.2f}°." if slope > 0.005 else "All lines stay level and plumb."
         if self._kink() > NOTHING_MM / 4:
             yield f"Slanting lines bend by up to {say(self._kink())}."
-        yield "Nothing is cut at the edges; every side has marks of its own."
+        yield "Nothing is cut at the edges; each side has its own marks."
 
     def _tapers(self) -> Iterator[tuple[str, float, float, float]]:
         """At which sides cells laid true are cut on a slant: the side, the cell's size, and what is left of it at both ends, mm."""
@@ -282,7 +282,7 @@ class _VerdictWriter:
         yield (
             "Every other part is true."
             if list(self._tapers())
-            else "Nothing tapers: the sides cut no row or column on a slant."
+            else "Nothing tapers: no row or column is cut on a slant."
         )
 
     def _worst(self) -> float:
@@ -316,7 +316,7 @@ class _VerdictWriter:
             return "square", f"Nothing would taper by more than {say(worst)}; up to {say(limits.unnoticed_mm)} goes unnoticed."
         (share, allowed), slope = self._worst_share(), self._slope_deg()
         figures = (
-            f"Shared out, a repeat differs by {say(share)} ({say(allowed)} goes unseen"
+            f"Spread over the repeats, each differs by {say(share)} ({say(allowed)} goes unseen"
             f"{', a hundredth of it' if allowed > float(limits.per_repeat_mm) else ''}) "
             f"and lines slope by {slope:.2f}° ({float(limits.slope_deg):g}° goes unseen)"
         )

@@ -48,9 +48,9 @@ def contrast(one: str, other: str) -> Contrast:
     steps = abs(first[0] - second[0]) / FAN_STEP_L
     delta = delta_e2000(first, second)
     if delta < 2:
-        said = "Hardly told apart: only a difference of sheen would show."
+        said = "Almost the same: only a difference of sheen would show."
     elif steps < STEPS_LOW and delta < 20:
-        said = "Soft: closer than the two steps of a fan deck that usually read as a pattern."
+        said = "Soft: closer than the two fan-deck steps that usually read as a pattern."
     elif steps <= STEPS_HIGH:
         said = "Two to four steps apart: reads as a pattern without shouting."
     else:

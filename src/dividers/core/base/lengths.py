@@ -61,13 +61,13 @@ def read_length(written: object, unit: str) -> Length:
         raise BadInput(f"“{text}” has a sign; a length is 0 or more, without one.", value=written)
     mm, bare = _in_mm(tidy, text, unit)
     if mm > MOST_MM:
-        raise BadInput(f"“{text}” is more than {MOST_MM / 1000} m; nothing here is that long. Check the unit.", value=written)
+        raise BadInput(f"“{text}” is more than {MOST_MM / 1000} m; that is too long. Check the unit.", value=written)
     return Length(mm, text, bare)
 
 
 def _as_text(written: object) -> str:
     if isinstance(written, bool) or not isinstance(written, int | float | str):
-        raise BadInput(f"A length is a text or a number. {ACCEPTED}", value=written)
+        raise BadInput(f"A length must be text or a number. {ACCEPTED}", value=written)
     if isinstance(written, float) and not math.isfinite(written):
         raise BadInput(f"A length can't be {written}. {ACCEPTED}", value=written)
     if isinstance(written, int) and abs(written) > 10**12:
@@ -102,7 +102,7 @@ def _in_mm(tidy: str, text: str, unit: str) -> tuple[Fraction, bool]:
         return feet * FOOT_MM + inches * INCH_MM, False
     match = _PLAIN.fullmatch(tidy)
     if not match:
-        raise BadInput(f"“{text}” isn't a length that can be read. {ACCEPTED}", value=text)
+        raise BadInput(f"“{text}” is not a length. {ACCEPTED}", value=text)
     number, written_unit = match.groups()
     name = (written_unit or unit).rstrip(".").replace("''", '"')
     return _number(number, text) * LENGTH_MM[name], written_unit is None
@@ -151,7 +151,7 @@ def read_graduation(written: object) -> Graduation:
     tidy = " ".join(str(written).replace(",", ".").split())
     if tidy not in GRADUATIONS:
         raise BadInput(
-            f"“{str(written)[:LONGEST_TEXT]}” isn't a graduation. Choose one of: {', '.join(GRADUATIONS)}.", value=written
+            f"“{str(written)[:LONGEST_TEXT]}” is not a graduation. Choose one of: {', '.join(GRADUATIONS)}.", value=written
         )
     return GRADUATIONS[tidy]
 

@@ -81,7 +81,7 @@ def read_amount(written: object) -> Fraction:
         )
     amount = _fraction(match.group(1)) * _AMOUNTS[match.group(2)]
     if amount > 100_000:
-        raise BadInput(f"“{_text(written)}” is more than any shop has.", value=written)
+        raise BadInput(f"“{_text(written)}” is too much.", value=written)
     return amount
 
 

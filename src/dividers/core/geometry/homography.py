@@ -48,6 +48,6 @@ def _check(corners: tuple[Point, ...]) -> None:
         sides = np.hypot(bx - ax, by - ay) * np.hypot(cx - bx, cy - by)
         if sides <= 0 or cross <= LEAST_TURN * sides:
             raise BadInput(
-                "The four corners must go round the panel clockwise from its top left, without a corner that folds in or lies on a line.",
+                "The four corners must go clockwise round the panel from its top left, with no corner folded in or on a straight line.",
                 "corners",
             )

@@ -37,7 +37,7 @@ def put(document: Any, path: str, value: Any) -> None:
     """Set the value at a path in place, making objects on the way; None removes the key. Raises BadInput for a lost list entry."""
     key, rest = _first_key(document, path)
     if isinstance(document, list) and (not key.isdigit() or int(key) >= len(document)):
-        raise BadInput(f"There is no entry {key} here any more.", path)
+        raise BadInput(f"There is no entry {key} any more.", path)
     at: Any = int(key) if isinstance(document, list) else key
     if rest:
         if isinstance(document, dict) and not isinstance(document.get(at), dict | list):

@@ -20,7 +20,7 @@ class Substrate:
     def words(self) -> str:
         seal = "pressed only" if self.seal == "none" else f"with {self.seal.replace('-', ' ')}"
         tape = f"{self.adhesion}{' swelling-edge' if self.swelling_edge else ''} tape"
-        return f"{self.texture} ground, {tape}, {seal}"
+        return f"{self.texture} surface, {tape}, {seal}"
 
 
 @dataclass(frozen=True)

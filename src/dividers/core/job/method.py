@@ -60,7 +60,7 @@ class Rates:
 
 @dataclass(frozen=True)
 class Limits:
-    """What the eye lets pass, in mm and degrees: all common practice with no source, to be changed to one's own.
+    """What the eye won't notice, in mm and degrees: all common practice with no source, to be changed to one's own.
 
     A difference up to `unnoticed` needs nothing done. Shared out, each repeat may differ by `per_repeat` and lines slope by
     `slope_deg`. A remainder up to `stretch` can be stretched into the last repeat.

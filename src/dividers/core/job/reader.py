@@ -73,7 +73,7 @@ class Reader:
     def text(self, key: str, default: str = "", longest: int = LONGEST_NAME) -> str:
         def read(written: Any) -> str:
             if not isinstance(written, str) or not written.strip():
-                raise BadInput("must be a text that isn't empty.")
+                raise BadInput("must be text and must not be empty.")
             if len(written) > longest:
                 raise BadInput(f"has {len(written)} characters; at most {longest} are allowed.")
             return written
@@ -161,7 +161,7 @@ class Reader:
         """Warn of keys that nothing asked for: they are kept, and do nothing."""
         for key in self.raw:
             if key not in self.asked:
-                self.warn(key[:LONGEST_NAME], "isn't a key that is known here; it is kept and does nothing.")
+                self.warn(key[:LONGEST_NAME], "is not a known key; it is kept but does nothing.")
 
 
 def read_count(written: object, least: int, most: int) -> int:

@@ -41,7 +41,7 @@ def parse_job(text: str | bytes) -> Job:
 def parse_document(text: str | bytes) -> dict[str, Any]:
     """JSON text -> the document, refusing what JSON readers let pass: NaN, repeated keys, endless nesting. Raises BadJob."""
     if len(text) > MOST_BYTES:
-        raise BadJob((Fault("", f"the file has {len(text)} bytes; at most {MOST_BYTES} are taken."),))
+        raise BadJob((Fault("", f"the file has {len(text)} bytes; at most {MOST_BYTES} are allowed."),))
     try:
         document = json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_no_repeats)
     except BadInput as fault:
@@ -56,14 +56,14 @@ def parse_document(text: str | bytes) -> dict[str, Any]:
 
 
 def _refuse_constant(name: str) -> None:
-    raise BadInput(f"the file holds {name}, which is no number.")
+    raise BadInput(f"the file holds {name}, which is not a number.")
 
 
 def _no_repeats(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     keys = [key for key, _ in pairs]
     if len(set(keys)) < len(keys):
         twice = next(key for key in keys if keys.count(key) > 1)
-        raise BadInput(f"the key “{twice[:60]}” stands twice in one object; which one is meant?")
+        raise BadInput(f"the key “{twice[:60]}” appears twice in one object. Keep one of them.")
     return dict(pairs)
 
 
@@ -71,8 +71,8 @@ def read_job(document: Mapping[str, Any]) -> Job:
     """Check a document and give it types. Raises BadJob with all faults found."""
     findings = Findings()
     top = Reader(document, "", findings)
-    if top.need("format", f"A job says “{JOB_FORMAT}”.") and document["format"] != JOB_FORMAT:
-        top.fault("format", f"is “{str(document['format'])[:40]}”; this reads “{JOB_FORMAT}”.")
+    if top.need("format", f"It must be “{JOB_FORMAT}”.") and document["format"] != JOB_FORMAT:
+        top.fault("format", f"is “{str(document['format'])[:40]}”; this program reads “{JOB_FORMAT}”.")
     top.need("title", "Give the job a title.")
     title = top.text("title")
     top.need("units", f"Choose one of: {', '.join(JOB_UNITS)}.")
@@ -240,7 +240,7 @@ def _supply(entry: Reader) -> Supply:
     )
     supply = Supply(entry.value("stock", read_amount, Fraction(0)), sizes, prices)
     if sizes and 0 in sizes:
-        entry.fault("sizes", "has a size of nothing; write sizes such as 0.75 L or 55 m.")
+        entry.fault("sizes", "has a size of 0; write sizes such as 0.75 L or 55 m.")
     entry.close()
     return supply
 

@@ -27,7 +27,7 @@ def read_panel(entry: Reader, number: int) -> Panel:
     marked = _marked(entry.child("marked"))
     panel = Panel(entry.text("name", f"panel {number}"), width, height, field, openings, readings, None, marked)
     if measured and len(openings) == 1 and openings[0].box.overlap(field) == field:
-        entry.fault("openings.0.width", "the opening takes up the whole field; nothing is left to paint.")
+        entry.fault("openings.0.width", "the opening covers the whole field; nothing is left to paint.")
     entry.close()
     return panel
 
@@ -44,7 +44,7 @@ def _size(entry: Reader) -> tuple[Fraction, Fraction]:
         curve.need("rise", "Measure from the middle of that line out to the curve.")
         curve.close()
         if rise * 2 > chord:
-            curve.fault("rise", "is more than half of the chord: that is no front but more than half a circle.")
+            curve.fault("rise", "is more than half of the chord: that is more than half a circle.")
         width = developed_mm(chord, min(rise, chord / 2))
         entry.get("width")
     else:
@@ -116,7 +116,7 @@ def _span(item: Reader, near: str, far: str, middle: str, size: str) -> tuple[Fr
         return max(start, Fraction(0)), max(start, Fraction(0)) + usual
     if far in length and near in length:
         if length[far] <= length[near]:
-            item.fault(far, f"the {far} edge lies no farther from the panel's {near} than the {near} edge.")
+            item.fault(far, f"the {far} edge must lie farther from the panel's {near} than the {near} edge.")
         return length[near], max(length[far], length[near] + 1)
     if far in length:
         return max(length[far] - usual, Fraction(0)), max(length[far], usual)

@@ -84,7 +84,7 @@ def _measured(entry: Reader, surface: Surface, method: Method, graduation: Gradu
 
 def _read_key(written: object) -> str:
     if not isinstance(written, str) or not re.fullmatch(r"[a-z0-9][a-z0-9-]{0,59}", written):
-        raise BadInput("must be made of small letters, digits and hyphens, at most 60.")
+        raise BadInput("must have only small letters, digits and hyphens, at most 60.")
     return written
 
 

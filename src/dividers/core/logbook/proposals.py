@@ -46,11 +46,11 @@ class Proposal:
 
 
 RATE_WORDS = {
-    "taped_m_per_h": ("metres taped an hour", "m/h"),
-    "painted_m2_per_h": ("square metres painted an hour", "m²/h"),
-    "pulled_m_per_h": ("metres pulled an hour", "m/h"),
-    "sealed_m_per_h": ("metres sealed an hour", "m/h"),
-    "mark_min": ("minutes a mark", "min"),
+    "taped_m_per_h": ("metres taped per hour", "m/h"),
+    "painted_m2_per_h": ("square metres painted per hour", "m²/h"),
+    "pulled_m_per_h": ("metres pulled per hour", "m/h"),
+    "sealed_m_per_h": ("metres sealed per hour", "m/h"),
+    "mark_min": ("minutes per mark", "min"),
 }
 
 
@@ -66,7 +66,7 @@ def rate_proposals(timed: Iterable[Timed], present: Mapping[str, float]) -> list
         own, planned = median(values), present[rate]
         if len(values) >= LEAST_TIMES and abs(own / planned - 1) > WORTH:
             words, unit = RATE_WORDS[rate]
-            why = f"{len(values)} tasks were timed: {words}, in the middle {own:.3g} {unit}"
+            why = f"{len(values)} tasks were timed: {words}, the median is {own:.3g} {unit}"
             found.append(Proposal("rate", words, rate, f"{planned:g}", f"{own:.3g}", why))
     return found
 
@@ -82,12 +82,12 @@ def drying_proposals(touched: Sequence[Touched], label_min: Mapping[str, float])
         if dry and min(dry) < label * (1 - WORTH):
             minutes, why = (
                 min(dry),
-                f"touched dry {len(dry)} time{'s' if len(dry) > 1 else ''}, the soonest {min(dry):.0f} min after its coat in label air",
+                f"touched dry {len(dry)} time{'s' if len(dry) > 1 else ''}, the soonest {min(dry):.0f} min after its coat in label conditions",
             )
         elif not_yet and max(not_yet) > label * (1 + WORTH):
             later = [d for d in dry if d > max(not_yet)]
             minutes = min(later, default=max(not_yet) * 1.1)
-            why = f"still not dry {max(not_yet):.0f} min after its coat in label air"
+            why = f"still not dry {max(not_yet):.0f} min after its coat in label conditions"
         else:
             continue
         found.append(Proposal("paint", paint, "touch_dry", f"{label:.0f} min", f"{minutes:.0f} min", why))

@@ -92,7 +92,7 @@ def _general(
         text = read_off(abs(middle), graduation).text
         far = "too far from" if middle > 0 else "too near to"
         return [middle] * len(runs), [
-            f"All marks sit {text} {far} where they are measured from: the hook was off the edge, or the tape began at another mark. "
+            f"All marks sit {text} {far} where they are measured from: the hook was off the edge, or the tape measure started at another mark. "
             "Their spacing is right: move them together, or leave them if the ends may differ by that."
         ]
     slopes = [off / run for run, off in known if run]
@@ -104,8 +104,8 @@ def _general(
         lost = read_off(abs(slope * last), graduation).text
         way = "grows" if slope > 0 else "shrinks"
         return [slope * run for run in runs], [
-            f"The error {way} along the line, to {lost} at its end: the marks were stepped off, each with the rounding of the one before. "
-            "Measure every mark from the one datum again, or share the error out as listed."
+            f"The error {way} along the line, to {lost} at its end: the marks were stepped off, each adding the rounding of the one before. "
+            "Measure every mark from the one datum again, or spread the error as listed."
         ]
     return none, []
 
@@ -168,6 +168,6 @@ def check_diagonals(panel: Panel, marked: Marked, graduation: Graduation) -> tup
     if abs(longer) > 2 * least:
         off = read_off(Fraction(abs(longer)).limit_denominator(10_000), graduation).text
         said.append(
-            f"Both diagonals are about {off} too {'long' if longer > 0 else 'short'}: a side is marked too {'long' if longer > 0 else 'short'}; check the corner marks first."
+            f"Both diagonals are about {off} too {'long' if longer > 0 else 'short'}: one side is marked too {'long' if longer > 0 else 'short'}; check the corner marks first."
         )
     return tuple(said) or ("Both diagonals are right: the field is marked as planned.",)

@@ -46,7 +46,7 @@ class ShoppingLine:
 
 @dataclass(frozen=True)
 class Shopping:
-    """All lines, small things, what it costs in all where prices are known, and where tape on hand runs out."""
+    """All lines, small things, what it costs in all where prices are known, and where tape in stock runs out."""
 
     lines: tuple[ShoppingLine, ...]
     sundries: tuple[tuple[str, str], ...]
@@ -105,7 +105,7 @@ def runs_out(plan: Plan) -> list[str]:
         left = supply.stock * 1000
         where = _where_it_ends(plan, key, left)
         if where:
-            found.append(f"{key}: the {float(supply.stock):g} m on hand run out at {where}.")
+            found.append(f"{key}: the {float(supply.stock):g} m in stock run out at {where}.")
     return found
 
 

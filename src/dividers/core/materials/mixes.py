@@ -26,7 +26,7 @@ def batch_of(
     """
     total = sum((share for _, share in parts), Fraction(0))
     if not parts or total <= 0 or len(parts) > MOST_PARTS:
-        raise BadInput(f"A mix has 1 to {MOST_PARTS} parts that are more than nothing.", "parts")
+        raise BadInput(f"A mix needs 1 to {MOST_PARTS} parts, each more than 0.", "parts")
     if area_m2 < 0 or spread_m2_l <= 0 or coats < 1 or not 0 <= waste_percent <= 200:
         raise BadInput(
             "An area of 0 or more, a spread rate above 0, at least one coat and a waste of 0 to 200 percent are needed.", "area"

@@ -68,7 +68,7 @@ def _of_piece(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> I
     method = own.method
     loss = TOOL_LOSS_PERCENT[method.tool]
     area = sum(float(layout.cells.areas().sum()) for layout in piece.layouts) / 1e6 * own.copies
-    copies = f" for {own.copies} alike" if own.copies > 1 else ""
+    copies = f" for {own.copies} copies" if own.copies > 1 else ""
     if "prime" in method.prep:
         yield Need(
             "primer",
@@ -173,7 +173,7 @@ def _tapes(piece: PiecePlan, copies: str) -> Iterator[Need]:
         )
     lifted = _spacers_m(piece)
     if lifted > 0:
-        step = f"{own.name}: {lifted:.1f} m of spacer strips lifted again{copies}; pressed lightly, they may serve once more away from an edge"
+        step = f"{own.name}: {lifted:.1f} m of spacer strips, lifted again{copies}; if pressed lightly, you can use them once more away from an edge"
         yield Need(tape.key, "tape", METRES, lifted, waste, (step,), product=tape.key)
 
 

@@ -46,13 +46,13 @@ def _of_piece(job: Job, piece: PiecePlan, choices: Sequence[RoundChoice]) -> Ite
         area = sum(float(panel.width_mm) for panel in own.surface.panels) / 1000 * 1.0
         yield (
             "drop cloth",
-            f"{own.name}: about {max(area, 1.0):.1f} m², 1 m deep along {box.name if len(own.surface.panels) == 1 else 'all panels'}",
+            f"{own.name}: about {max(area, 1.0):.1f} m², 1 m wide along {box.name if len(own.surface.panels) == 1 else 'all panels'}",
         )
     yield "cloths", "wiping tape, hands and drips; a tack cloth for dust"
     if own.method.prep:
         yield "sanding paper, filler as needed", f"{own.name}: {', '.join(own.method.prep)}"
     if any(paint.binder != "water" for paint in own.method.paint.values()):
-        yield "thinner by the label, lidded tin for rags", f"{own.name}: solvent paint; air the room, no flames"
+        yield "thinner by the label, lidded tin for rags", f"{own.name}: solvent paint: ventilate the room, no flames"
 
 
 def _mitred(piece: PiecePlan) -> bool:

@@ -13,14 +13,14 @@ WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", 
 
 # What would cure a clash, by the group of lags that stands in the way.
 CURES = {
-    "pull": "another school of pulling, smaller parts, a faster tool, or slower paint",
+    "pull": "another pull method, smaller parts, a faster tool, or slower paint",
     "caulk": "another seal, one coat instead of two, or a wet pull at once",
-    "tape's days": "a tape that may stay on longer, or an earlier start of the coats",
+    "tape's days": "a tape that can stay on longer, or an earlier start of the coats",
     "tape-safe": "delicate tape at your own risk, or paint that is tape-safe sooner",
     "recoat": "paint that may be coated again sooner, or warmer and drier air",
     "touch-dry": "warmer and drier air",
     "seal": "another seal",
-    "prep": "less to prepare, or preparing before the job starts",
+    "prep": "less preparation, or preparing before the job starts",
 }
 
 
@@ -70,12 +70,12 @@ def _waited(times: Times, task: int, lags: Sequence[Lag]) -> tuple[int | None, L
     if best is not None and best[0] >= free:
         at, lag = best
         night = start - at
-        why = lag.why + (f"; hands are there again {when(times.calendar.moment(start))}" if night >= 20 else "")
+        why = lag.why + (f"; work goes on {when(times.calendar.moment(start))}" if night >= 20 else "")
         return lag.first, Link(task, why, start - times.anchor(lag.first, lag.of))
     if painters:
         other = max(painters, key=lambda o: (times.end(o), o))
-        return other, Link(task, "the hands were busy till then", max(start - times.end(other), 0))
-    return None, Link(task, "it begins the job", 0)
+        return other, Link(task, "the painters were busy until then", max(start - times.end(other), 0))
+    return None, Link(task, "it is the first step", 0)
 
 
 def finish_said(times: Times, chain: Sequence[Link]) -> list[str]:
@@ -84,7 +84,7 @@ def finish_said(times: Times, chain: Sequence[Link]) -> list[str]:
     longest = sorted((link for link in chain if link.wait_min >= 30), key=lambda link: -link.wait_min)[:MOST_WAITS]
     waits = [f"{times.tasks[link.task].piece}: {link.why}." for link in sorted(longest, key=chain.index)]
     lead = f"Done {when(moment)}"
-    return [f"{lead}, because:", *waits] if waits else [f"{lead}: the hands are busy all the way."]
+    return [f"{lead}, because:", *waits] if waits else [f"{lead}: the painters are busy all the time."]
 
 
 def earliest_and_latest(times: Times, lags: Sequence[Lag]) -> list[tuple[int, int]]:
@@ -113,10 +113,10 @@ def clash_said(clashes: Sequence[str], problems: Sequence[str]) -> list[str]:
     """What stands in the way of any schedule, and what would cure it."""
     said = [f"{problem[0].upper()}{problem[1:]}" for problem in problems]
     said += [
-        f"It can't be done within the rules of {group}. What would cure it: {CURES.get(group, 'other hours')}."
+        f"There is no schedule that keeps the rule “{group}”. What would help: {CURES.get(group, 'other hours')}."
         for group in clashes
     ]
-    return said or ["It can't be done in these hours. Longer hours, another day, or fewer rules that must hold would cure it."]
+    return said or ["It can't be done in these hours. Longer hours, another day, or fewer rules would help."]
 
 
 def labour_min(tasks: Sequence[Task]) -> int:

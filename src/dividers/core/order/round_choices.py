@@ -118,7 +118,7 @@ def _reason(method: Method, ranked: Sequence[_SealAndPull]) -> str:
         said += f" Not wet: {wet.problems[0]}"
     if method.seal != "auto" and method.pull != "auto":
         return f"{said} As you chose."
-    return f"{said} In part as you chose." if method.seal != "auto" or method.pull != "auto" else said
+    return f"{said} Partly as you chose." if method.seal != "auto" or method.pull != "auto" else said
 
 
 def batch_minutes(piece: Piece, bands: Sequence[Band]) -> int:
@@ -152,12 +152,12 @@ def _problems(job: Job, piece: Piece, bands: Sequence[Band], window: Window, sea
         longest = max(batch_minutes(piece, [band]) for band in bands)
         if longest > room:
             cure = (
-                "touch-dry pulling, narrower bands, slower paint or a faster tool"
+                "pulling when touch-dry, narrower bands, slower paint or a faster tool"
                 if window.pull_method == "wet"
                 else "narrower bands"
             )
             found.append(
-                f"the largest part takes {longest} min to paint and pull, {longest - room} more than the {room} it may take; {cure} would do."
+                f"the largest part takes {longest} min to paint and pull, {longest - room} min more than the {room} min it may take; {cure} would help."
             )
     if seal.skin_min is not None:
         paints = {piece.method.paint.get(color) for band in bands for color in band.area_m2}
@@ -167,6 +167,6 @@ def _problems(job: Job, piece: Piece, bands: Sequence[Band], window: Window, sea
         if least > seal.skin_min:
             found.append(
                 f"{seal.method} skins over in {spoken(seal.skin_min)}, but {coats} coat{'s' if coats > 1 else ''} and the wait take "
-                f"{spoken(least)}; one coat and a wet pull, or another seal, would do."
+                f"{spoken(least)}; one coat and a wet pull, or another seal, would help."
             )
     return found

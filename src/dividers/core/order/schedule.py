@@ -157,8 +157,8 @@ def _changes(job: Job) -> Sequence[tuple[str, Job]]:
         ("Sealed with the base colour", _methods(job, seal="base")),
         ("Caulked", _methods(job, seal="caulk")),
     ]
-    ways.append(("One painter more", replace(job, crew=replace(crew, painters=crew.painters + 1))))
-    ways.append(("Two hours longer each day", replace(job, crew=replace(crew, hours=longer))))
+    ways.append(("One more painter", replace(job, crew=replace(crew, painters=crew.painters + 1))))
+    ways.append(("Two more hours each day", replace(job, crew=replace(crew, hours=longer))))
     ways.append(
         ("Sundays too" if "sun" not in crew.days else "No Sundays", replace(job, crew=replace(crew, days=_sundays(crew.days))))
     )

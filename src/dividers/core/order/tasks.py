@@ -136,7 +136,7 @@ class _PieceTasks:
                 Task("prep", self.piece.name, minutes, f"{PREP_WORDS[kind]} the {self.piece.surface.kind}", split=True)
             )
             if last:
-                self.builder.lag(last[0], task, last[1], f"what was done before must dry, {spoken(last[1])}", "prep")
+                self.builder.lag(last[0], task, last[1], f"the step before must dry, {spoken(last[1])}", "prep")
             last = task, PREP_WAIT_MIN[kind]
         return last
 
@@ -158,9 +158,9 @@ class _PieceTasks:
                 )
             )
             if task is not None:
-                self.builder.lag(task, now, recoat, f"{color} may be coated again after {spoken(recoat)}", "recoat")
+                self.builder.lag(task, now, recoat, f"{color} can be recoated after {spoken(recoat)}", "recoat")
             elif last:
-                self.builder.lag(last[0], now, last[1], f"the ground must dry, {spoken(last[1])}", "prep")
+                self.builder.lag(last[0], now, last[1], f"the surface must dry, {spoken(last[1])}", "prep")
             task = now
         if task is not None:
             return task, color
@@ -201,10 +201,10 @@ class _PieceTasks:
         if ready and ready[1]:
             safe = self.builder.label(self.base_paint, "tape_safe_min")
             self.builder.lag(
-                ready[0], tape, safe, f"{ready[1]} must be tape-safe, {spoken(safe)}, before tape lies on it", "tape-safe"
+                ready[0], tape, safe, f"{ready[1]} must be tape-safe, {spoken(safe)}, before tape goes on it", "tape-safe"
             )
         elif ready:
-            self.builder.lag(ready[0], tape, 0, "the ground comes first", "prep")
+            self.builder.lag(ready[0], tape, 0, "the preparation comes first", "prep")
         sealed = tape, 0
         if choice.seal.coats and choice.seal.skin_min is None:
             sealed = self._seal(choice, tape, length, None)
@@ -269,7 +269,7 @@ class _PieceTasks:
                     builder.lag(sealed[0], task, sealed[1], why, "seal")
                     firsts.append(task)
                 else:
-                    builder.lag(before, task, recoat, f"{name} may be coated again after {spoken(recoat)}", "recoat")
+                    builder.lag(before, task, recoat, f"{name} can be recoated after {spoken(recoat)}", "recoat")
                 before = task
             assert before is not None
             lasts.append(before)
@@ -334,7 +334,7 @@ class _PieceTasks:
                     paint = self.piece.method.paint.get(str(task.color))
                     name = self.builder.job.palette[str(task.color)].name.lower()
                     safe = self.builder.label(paint, "tape_safe_min")
-                    why = f"coat {task.coat} of {name} must be tape-safe, {spoken(safe)}, before round {two.choice.number} lies on it"
+                    why = f"coat {task.coat} of {name} must be tape-safe, {spoken(safe)}, before the tape of round {two.choice.number} goes on it"
                     self.builder.lag(last, two.tape, safe, why, "tape-safe")
             if masked:
                 for other in two.batches:
@@ -348,13 +348,13 @@ class _PieceTasks:
             return
         builder, piece = self.builder, self.piece
         touch = builder.task(
-            Task("touch-up", piece.name, whole_minutes(TOUCH_UP_MIN), "Touch up with a small, nearly dry brush; look from 1 m")
+            Task("touch-up", piece.name, whole_minutes(TOUCH_UP_MIN), "Touch up with a small, nearly dry brush; look from 1 m away")
         )
         for pull, lasts in pulls:
             builder.lag(pull, touch, 0, "once all tape is off", "order")
             for last in lasts:
                 dry = builder.label(piece.method.paint.get(str(builder.tasks[last].color)), "touch_dry_min")
-                builder.lag(last, touch, dry, f"the paint beside must be dry to the touch, {spoken(dry)}", "touch-dry")
+                builder.lag(last, touch, dry, f"the paint beside it must be dry to the touch, {spoken(dry)}", "touch-dry")
         last = touch
         if any("erase" in mark.side for mark in self.plan.marks):
             last = builder.task(Task("erase", piece.name, whole_minutes(ERASE_MIN), "Erase the pencil marks that show"))
@@ -372,7 +372,7 @@ class _PieceTasks:
                     coat=coat,
                 )
             )
-            builder.lag(last, task, wait, f"what is below must be dry, {spoken(wait)}", "recoat")
+            builder.lag(last, task, wait, f"the paint below must be dry, {spoken(wait)}", "recoat")
             last = task
 
 

@@ -67,7 +67,7 @@ def broken(times: Times, lags: Sequence[Lag], painters: int) -> list[str]:
     for at, change in sorted(events, key=lambda event: (event[0], event[1])):
         at_work += change
         if at_work > painters:
-            found.append(f"{at_work} hands are needed at presence minute {at}; there are {painters}")
+            found.append(f"{at_work} painters are needed at presence minute {at}; there are {painters}")
             break
     return found
 

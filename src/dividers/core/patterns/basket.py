@@ -39,14 +39,14 @@ def first(ground: Ground) -> dict[str, object]:
 PATTERN = Pattern(
     key="basket",
     title="Basket weave",
-    summary="Blocks of slats, level and upright.",
+    summary="Blocks of slats, horizontal and vertical.",
     parameters=(
         columns(6, "Equal blocks"),
         Parameter(
             "block", "Block", "length", "each side, from the top left", least=Fraction(6), group="divide", repeats="both"
         ),
         Parameter("slats", "Slats in a block", "count", "", 3, Fraction(1), Fraction(12)),
-        Parameter("colors", "Level and upright", "colors", "more colours go on slat by slat"),
+        Parameter("colors", "Horizontal and vertical", "colors", "with more colours, slat by slat"),
         *ORIGIN,
         RESERVE,
     ),

@@ -26,7 +26,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
     if joint >= min(course, length):
         raise BadInput("The joints are as wide as the bricks. Make them narrower, or the bricks larger.", "joint")
     if uneven >= min(course, length) / 4:
-        raise BadInput("So uneven, bricks would run into each other: at most a quarter of the smaller side.", "unevenness")
+        raise BadInput("Bricks that uneven would run into each other: at most a quarter of the smaller side.", "unevenness")
     many = (area.height // course + 1) * (area.width // length + 2)
     if many > MOST_BRICKS or area.height / course > MOST_COUNT:
         raise BadInput(f"That makes about {int(many)} bricks; at most {MOST_BRICKS} are allowed.", "course")
@@ -126,7 +126,7 @@ def first(ground: Ground) -> dict[str, object]:
 PATTERN = Pattern(
     key="brick",
     title="Brick",
-    summary="Courses with taped joints, toned apart.",
+    summary="Courses with taped joints, each brick in its own tone.",
     parameters=(
         Parameter(
             "course",
@@ -150,8 +150,8 @@ PATTERN = Pattern(
         Parameter(
             "bond", "Bond", "share", "how far a course is shifted, in brick lengths, 0 to 1", Fraction(1, 2), most=Fraction(1)
         ),
-        Parameter("unevenness", "Unevenness", "length", "how far joints stray; empty for none", None),
-        Parameter("seed", "Throw", "count", "another number, another unevenness and other tones", 1, most=Fraction(9999)),
+        Parameter("unevenness", "Unevenness", "length", "how far joints stray from straight; empty for none", None),
+        Parameter("seed", "Variation", "count", "another number gives another unevenness and other tones", 1, most=Fraction(9999)),
         Parameter("colors", "Tones", "colors", "three or four of one family; no two neighbours get the same"),
         *ORIGIN,
         LIGHT,

@@ -25,7 +25,7 @@ def _chequers(area: Rectangle, values: Values) -> Tiles:
     rows = values["rows"] or nearest_rows(area, values["columns"])
     down = steps_of(area.top, area.bottom, rows if values["columns"] else None, values["size"])
     if len(across) * len(down) > MOST_CELLS:
-        raise BadInput(f"That makes {len(across) * len(down)} chequers; at most {MOST_CELLS} are allowed.", _key(values))
+        raise BadInput(f"That makes {len(across) * len(down)} checks; at most {MOST_CELLS} are allowed.", _key(values))
     colors: tuple[str | None, ...] = tuple(values["colors"])
     places = np.arange(len(across))[None, :] + np.arange(len(down))[:, None]
     return Tiles(from_rings(_rings(stops(across), stops(down))), (places % len(colors)).ravel(), colors)
@@ -49,12 +49,12 @@ def first(ground: Ground) -> dict[str, object]:
 
 PATTERN = Pattern(
     key="checker",
-    title="Chequers",
+    title="Checks",
     summary="Two colours, square by square.",
     parameters=(
         columns(8, "Columns"),
         Parameter(
-            "size", "Size", "length", "of one chequer, from the top left", least=Fraction(2), group="divide", repeats="both"
+            "size", "Size", "length", "of one check, from the top left", least=Fraction(2), group="divide", repeats="both"
         ),
         Parameter(
             "rows",
@@ -66,7 +66,7 @@ PATTERN = Pattern(
             Fraction(MOST_COUNT),
             divides="down",
         ),
-        Parameter("colors", "Colours in turn", "colors", "the first lies top left; base leaves a chequer unpainted"),
+        Parameter("colors", "Colours, repeating", "colors", "the first lies top left; base leaves a check unpainted"),
         *ORIGIN,
         *BORDER,
     ),

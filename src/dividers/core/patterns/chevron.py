@@ -74,7 +74,7 @@ PATTERN = Pattern(
         Parameter("rise", "Rise", "length", "how far a leg climbs in one column", Fraction(200), Fraction(1)),
         Parameter("band", "Band", "length", "measured straight down", Fraction(200), Fraction(2), repeats="down"),
         Parameter("start", "Starts", "choice", "at the left edge", "low", choices=("low", "high")),
-        Parameter("colors", "Colours in turn", "colors", "from the top down; base leaves the band unpainted"),
+        Parameter("colors", "Colours, repeating", "colors", "from the top down; base leaves the band unpainted"),
         *ORIGIN,
         RESERVE,
     ),

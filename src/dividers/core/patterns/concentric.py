@@ -64,12 +64,12 @@ def first(ground: Ground) -> dict[str, object]:
 PATTERN = Pattern(
     key="concentric",
     title="Concentric",
-    summary="Diamonds, squares or arrows one in the other.",
+    summary="Diamonds, squares or arrows, one inside another.",
     parameters=(
         Parameter("shape", "Shape", "choice", "", "diamonds", choices=("diamonds", "squares", "arrows")),
         Parameter("band", "Band", "length", "measured straight up and down from the middle", least=Fraction(2), needed=True),
-        Parameter("rise", "Fall to the side", "length", "how far a slanting side falls from the middle to the field's side; empty is 45 degrees", None, Fraction(10)),
-        Parameter("colors", "Colours in turn", "colors", "from the middle outwards, or from the top; base leaves a band unpainted"),
+        Parameter("rise", "Slope to the side", "length", "how far a slanting side drops from the middle to the field's side; empty is 45 degrees", None, Fraction(10)),
+        Parameter("colors", "Colours, repeating", "colors", "from the middle outwards, or from the top; base leaves a band unpainted"),
         RESERVE,
     ),
     lay=lay,

@@ -55,7 +55,7 @@ PATTERN = Pattern(
         Parameter("depth", "Depth", "length", "how far top and side go up and to the right", least=Fraction(2), needed=True),
         Parameter("left", "From the left", "length", "empty for the middle", None),
         Parameter("drop", "Drop", "length", "of the front's upper edge; empty for the fold, or the middle", None),
-        Parameter("colors", "Front, top, side", "colors", "three shades of one family make a solid look"),
+        Parameter("colors", "Front, top, side", "colors", "three shades of one family look solid"),
     ),
     lay=lay,
     first=first,

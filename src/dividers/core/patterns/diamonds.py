@@ -79,7 +79,7 @@ def _parts(wide: float, high: float, line: float) -> list[tuple[tuple[float, flo
     """A diamond crossed by two lines of a width through its middle, along its sides: (u span, v span, whether it is line)."""
     half = line / 2 * np.hypot(1 / wide, 1 / high)  # the distance between lines of constant u is du over the gradient's length
     if half >= 0.4:
-        raise BadInput("Lines so wide leave nothing of the diamonds. Make them narrower.", "overlay")
+        raise BadInput("Lines that wide leave nothing of the diamonds. Make them narrower.", "overlay")
     spans = ((-0.5, -half), (-half, half), (half, 0.5))
     return [(u, v, i == 1 or j == 1) for i, u in enumerate(spans) for j, v in enumerate(spans)]
 
@@ -123,7 +123,7 @@ PATTERN = Pattern(
             "rows",
             "Rows",
             "count",
-            "with columns; empty makes them nearly square on point",
+            "with columns; empty makes them nearly square, standing on a point",
             None,
             Fraction(1),
             MOST,
@@ -144,7 +144,7 @@ PATTERN = Pattern(
         RESERVE,
         Parameter("overlay", "Crossing lines", "length", "thin lines over the middles; empty for none", least=Fraction(1)),
         Parameter("overlay_color", "Crossing lines' colour", "color", "base leaves them unpainted"),
-        Parameter("studs", "Studs", "choice", "marked where they go", "none", choices=("none", "points", "centres")),
+        Parameter("studs", "Dots", "choice", "marked where they go", "none", choices=("none", "points", "centres")),
         LIGHT,
         *ORIGIN,
         *BORDER,

@@ -28,12 +28,12 @@ def lay(ground: Ground, values: Values) -> Tiles:
     notes = list(near_misses(segments, points, values["lines"]))
     if loose_mm > 1:
         notes.append(
-            Note("loose-line", "Lines that bound nothing come to {}; they end inside a region.", "lines", (_mm(loose_mm),))
+            Note("loose-line", "{} of lines bound nothing: they end inside a region.", "lines", (_mm(loose_mm),))
         )
     fills: tuple[Fill, ...] = values["fills"]
     holder = _holders(area, regions, fills)
     for number in np.flatnonzero(holder < 0):
-        raise BadInput("No region holds that place: it lies on a line or outside the field.", f"fills.{number}")
+        raise BadInput("That place is in no region: it lies on a line or outside the field.", f"fills.{number}")
     filled = {int(region): fill for region, fill in zip(holder, fills, strict=True)}
     colors = tuple(dict.fromkeys(color for fill in fills for color in fill.colors)) or (None,)
     colors = (*colors, None)
@@ -81,7 +81,7 @@ def _segments(paths: tuple[tuple[str, ...], ...], points: dict[str, Point]) -> F
                 raise BadInput(f"There is no point “{name}”. Points so far: {', '.join(points) or 'none'}.", f"lines.{number}")
         for a, b in itertools.pairwise(path):
             if math.dist(points[a], points[b]) < 1:
-                raise BadInput(f"{a} and {b} are one place; a line needs two.", f"lines.{number}")
+                raise BadInput(f"{a} and {b} are the same place; a line needs two.", f"lines.{number}")
             legs.append((points[a], points[b]))
     return np.array(legs).reshape(-1, 2, 2)
 
@@ -96,7 +96,7 @@ def _striped(shape: Shapes, fill: Fill) -> tuple[list[Shapes], list[int]]:
     width = float(fill.stripe_mm)
     many = math.ceil((runs.max() - runs.min()) / width - 1e-9)
     if many > MOST_STRIPES:
-        raise BadInput(f"So narrow, the region has {many} stripes; at most {MOST_STRIPES} are allowed.", "fills")
+        raise BadInput(f"That narrow, the region would have {many} stripes; at most {MOST_STRIPES} are allowed.", "fills")
     pieces, turns = [], []
     region = polygons.to_polygons(shape)[0]
     for turn in range(many):
@@ -150,7 +150,7 @@ def first(ground: Ground) -> dict[str, object]:
 PATTERN = Pattern(
     key="facets",
     title="Facets",
-    summary="Lines between points, a colour a region.",
+    summary="Lines between points, one colour for each region.",
     parameters=(
         Parameter("points", "Points", "points", "one a line: A: 12, 20 (across, down); B: right 6, top 10; C: on A B at 14; D: where A B meets C E", most=Fraction(200), needed=True),
         Parameter("lines", "Lines", "paths", "one a line, the points it runs through: A B C", most=Fraction(200), needed=True),

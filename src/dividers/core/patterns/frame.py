@@ -55,10 +55,10 @@ def first(ground: Ground) -> dict[str, object]:
 PATTERN = Pattern(
     key="frame",
     title="Frame",
-    summary="Borders, one inside the other.",
+    summary="Borders, one inside another.",
     parameters=(
         Parameter("widths", "Borders", "lengths", "from the outside in", least=Fraction(1), needed=True),
-        Parameter("colors", "Colours in turn", "colors", "from the outside in; base leaves a border unpainted"),
+        Parameter("colors", "Colours, repeating", "colors", "from the outside in; base leaves a border unpainted"),
         Parameter("middle", "Middle", "color", "base leaves it unpainted"),
         RESERVE,
     ),

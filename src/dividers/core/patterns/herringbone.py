@@ -71,13 +71,13 @@ def first(ground: Ground) -> dict[str, object]:
 PATTERN = Pattern(
     key="herringbone",
     title="Herringbone",
-    summary="Blocks at right angles, end to side.",
+    summary="Blocks at right angles, end against side.",
     parameters=(
-        Parameter("columns", "Widths across", "count", "how many block widths make the field's width", 16, Fraction(2), Fraction(MOST_COUNT), group="divide"),
-        Parameter("width", "Block width", "length", "its length is so many times that", least=Fraction(4), group="divide"),
+        Parameter("columns", "Widths across", "count", "how many block widths make up the field's width", 16, Fraction(2), Fraction(MOST_COUNT), group="divide"),
+        Parameter("width", "Block width", "length", "its length is a multiple of this", least=Fraction(4), group="divide"),
         Parameter("ratio", "Length in widths", "count", "how many times as long as wide", 3, Fraction(2), Fraction(8)),
         Parameter("turn", "Turned by", "choice", "degrees", "45", choices=("0", "45")),
-        Parameter("colors", "The two ways", "colors", "more colours go on from zigzag to zigzag"),
+        Parameter("colors", "The two ways", "colors", "with more colours, zigzag by zigzag"),
         RESERVE,
     ),
     lay=lay,

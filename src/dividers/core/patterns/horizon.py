@@ -36,7 +36,7 @@ def first(ground: Ground) -> dict[str, object]:
 PATTERN = Pattern(
     key="horizon",
     title="Horizon",
-    summary="Level lines, a colour on each side.",
+    summary="Horizontal lines, a colour on each side.",
     parameters=(
         Parameter("drop", "One line", "length", "from the panel's top down to it", least=Fraction(1), group="lines"),
         Parameter("drops", "Several lines", "lengths", "each from the panel's top down", least=Fraction(1), group="lines"),

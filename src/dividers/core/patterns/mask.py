@@ -45,7 +45,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
 
 def _rectangle(area: Rectangle, inset: Fraction) -> list[Point]:
     if 2 * inset >= min(area.width, area.height):
-        raise BadInput("So far in, nothing is left of the shape. Make it less.", "inset")
+        raise BadInput("That far in, nothing is left of the shape. Make it less.", "inset")
     left, top = float(area.left + inset), float(area.top + inset)
     right, bottom = float(area.right - inset), float(area.bottom - inset)
     return [(left, top), (right, top), (right, bottom), (left, bottom)]
@@ -69,7 +69,7 @@ PATTERN = Pattern(
     title="Masked shape",
     summary="One shape with clean or torn edges.",
     parameters=(
-        Parameter("inset", "Oblong, set in by", "length", "from every side of the field", least=Fraction(1), group="shape"),
+        Parameter("inset", "Rectangle, inset by", "length", "from every side of the field", least=Fraction(1), group="shape"),
         Parameter(
             "points", "Any shape", "points", "its corners in order round it, one a line", most=Fraction(40), group="shape"
         ),

@@ -70,25 +70,25 @@ PATTERN = Pattern(
     parameters=(
         Parameter(
             "upright",
-            "Upright widths",
+            "Vertical widths",
             "lengths",
-            "one or more in turn from the left",
+            "one or more, repeating from the left",
             least=Fraction(2),
             needed=True,
             repeats="across",
         ),
         Parameter(
             "level",
-            "Level widths",
+            "Horizontal widths",
             "lengths",
             "from the top; empty for the same",
             least=Fraction(2),
             repeats="down",
             usual="upright",
         ),
-        Parameter("colors", "Upright colours", "colors", "in turn; base leaves a gap"),
+        Parameter("colors", "Vertical colours", "colors", "repeating; base leaves a gap"),
         Parameter(
-            "level_colors", "Level colours", "colors", "in turn, glazed over the upright ones; empty for the same", default=()
+            "level_colors", "Horizontal colours", "colors", "repeating, glazed over the vertical ones; empty for the same", default=()
         ),
         *ORIGIN,
     ),

@@ -28,7 +28,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
     area, count, hub = ground.area, values["rays"], float(values["hub"] or 0)
     across, down, start, sweep = MIDDLES[values["middle"]]
     if sweep / count >= 120:
-        raise BadInput("So few rays don't fill the field: at least 4 round a centre, 2 elsewhere.", "rays")
+        raise BadInput("Too few rays to fill the field: at least 4 round a centre, 2 elsewhere.", "rays")
     x, y = float(area.left) + float(area.width) * across, float(area.top) + float(area.height) * down
     whole = math.hypot(float(area.width), float(area.height)) + 1
     if hub >= min(float(area.width), float(area.height)) / 2:
@@ -53,7 +53,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
             slots.append(len(colors))
             regions.append(count)
     notes = (
-        () if hub else (Note("no-hub", "All rays meet in one point, which no tape can show: a small hub covers it.", "hub"),)
+        () if hub else (Note("no-hub", "All rays meet in one point, which tape can't make: a small hub covers it.", "hub"),)
     )
     return Tiles(from_corner_lists(rings), np.array(slots), (*colors, values["hub_color"]), notes, regions=np.array(regions))
 
@@ -65,13 +65,13 @@ def first(ground: Ground) -> dict[str, object]:
 PATTERN = Pattern(
     key="rays",
     title="Sun rays",
-    summary="Wedges that spread from one place.",
+    summary="Wedges that spread from one point.",
     parameters=(
         Parameter("rays", "Rays", "count", "all of one angle", 12, Fraction(2), Fraction(MOST_COUNT // 4)),
         Parameter("middle", "They spread from", "choice", "", "bottom", choices=tuple(MIDDLES)),
         Parameter("hub", "Hub", "length", "from the middle to its corners; empty for none", None, Fraction(2)),
         Parameter("hub_color", "Hub colour", "color", "base leaves it unpainted"),
-        Parameter("colors", "Colours in turn", "colors", "clockwise; base leaves a ray unpainted"),
+        Parameter("colors", "Colours, repeating", "colors", "clockwise; base leaves a ray unpainted"),
         RESERVE,
     ),
     lay=lay,

@@ -191,7 +191,7 @@ def first(ground: Ground) -> dict[str, object]:
 PATTERN = Pattern(
     key="stripes",
     title="Stripes",
-    summary="Bands side by side, upright, level or at an angle.",
+    summary="Bands side by side: vertical, horizontal or at an angle.",
     parameters=(
         Parameter(
             "direction",
@@ -204,7 +204,7 @@ PATTERN = Pattern(
             "count",
             "Equal stripes",
             "count",
-            "how many share the run equally",
+            "how many equal stripes fill the run",
             5,
             Fraction(1),
             Fraction(MOST_BANDS),
@@ -213,14 +213,14 @@ PATTERN = Pattern(
         ),
         Parameter(
             "widths",
-            "Widths in turn",
+            "Widths, repeating",
             "lengths",
             "one or more widths, repeated over the run",
             least=NARROWEST_MM,
             group="divide",
             repeats="run",
         ),
-        Parameter("spacer", "Spaced by tape", "flag", "as wide as the tape; nothing is measured but its start", group="divide"),
+        Parameter("spacer", "Spaced by tape", "flag", "as wide as the tape; only the start is measured", group="divide"),
         Parameter(
             "start",
             "Start",
@@ -230,7 +230,7 @@ PATTERN = Pattern(
             choices=("edge", "centre"),
         ),
         *ORIGIN,
-        Parameter("colors", "Colours in turn", "colors", "as they follow each other; base leaves the stripe unpainted"),
+        Parameter("colors", "Colours, repeating", "colors", "in order, then from the first again; base leaves the stripe unpainted"),
         Parameter("pinstripe", "Pinstripe", "length", "its width, in the middle of a band; empty for none", least=NARROWEST_MM),
         Parameter(
             "pinstripe_in", "Pinstripe in", "choice", "", "every band", choices=("every band", "1st, 3rd, 5th", "2nd, 4th, 6th")

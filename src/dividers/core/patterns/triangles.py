@@ -40,13 +40,13 @@ def first(ground: Ground) -> dict[str, object]:
 PATTERN = Pattern(
     key="triangles",
     title="Triangles",
-    summary="Rows of points up and points down.",
+    summary="Rows of triangles, point up and point down.",
     parameters=(
         columns(8),
         Parameter("width", "Side", "length", "of a triangle", least=Fraction(4), group="divide", repeats="across"),
         Parameter("height", "Height", "length", "of a row; empty makes all sides equal", None, Fraction(4), repeats="down"),
         *ORIGIN,
-        Parameter("colors", "Colours in turn", "colors", "along a row, point up first; base leaves one unpainted"),
+        Parameter("colors", "Colours, repeating", "colors", "along a row, point up first; base leaves one unpainted"),
         RESERVE,
     ),
     lay=lay,

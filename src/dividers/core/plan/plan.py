@@ -186,7 +186,7 @@ def _slivers(job: Job, layout: Layout, keys: list[str]) -> list[tuple[str, str]]
         (
             "sliver",
             f"{parts} too thin to tape or paint (on {panel}), the thinnest {least} wide. "
-            f"Move a line so that they get at least {enough}, or away so that they vanish.",
+            f"Move a line to make them at least {enough} wide, or move it away so that they vanish.",
         )
     ]
 
@@ -198,7 +198,7 @@ def _reserve_facts(plan: PiecePlan) -> tuple[Caution, ...]:
     if plan.taping.chosen.taping != "reserve" or widths <= {float(own)}:
         return ()
     width = write_rounded(exact(max(widths)), job)
-    message = f"The lines take tape {width} wide: slit wider tape lengthwise, or get that width; the outer edges take the tape chosen."
+    message = f"The lines need tape {width} wide: slit wider tape lengthwise, or buy that width. The outer edges use the tape you chose."
     return (Caution("reserve-width", plan.piece.name, message),)
 
 
@@ -210,7 +210,7 @@ def _fold_facts(piece: Piece) -> tuple[Caution, ...]:
         return ()
     message = (
         f"The readings of {', '.join(measured)} are judged, but panels joined at folds are planned as true rectangles of their "
-        "stated sizes: what is off falls at the outer edges."
+        "stated sizes: any error ends up at the outer edges."
     )
     return (Caution("survey-folds", piece.name, message),)
 
@@ -225,12 +225,12 @@ def _tape_warnings(job: Job, piece: Piece, taping: Taping) -> list[tuple[str, st
     if chosen.taping == "strips":
         message = (
             f"The tape is {width} wide, but two parts of one colour lie {gap} apart, so they are painted in separate rounds. "
-            f"Tape of {gap} or less would do both in one."
+            f"Tape of {gap} or less would let one round do both."
         )
     else:
         strips = "a strip lies" if chosen.tight.runs == 1 else f"{chosen.tight.runs} strips lie"
         message = (
-            f"The tape is {width} wide; {strips} where there is room for less, the tightest {gap}. "
+            f"The tape is {width} wide; {strips} where there is less room, the tightest {gap}. "
             f"Slit them lengthwise, or use tape of {gap} or less."
         )
     return [("wider-than-cell", message)]

@@ -107,21 +107,21 @@ def _slips(mm: Fraction, graduation: Graduation) -> list[tuple[Fraction, str]]:
     name = "inch" if graduation.unit == "in" else "centimetre"
     whole, part = mm // unit * unit, mm % unit
     found = [
-        (mm + unit, f"one {name} too far: the whole {name} counts that lies before the mark, not behind it"),
+        (mm + unit, f"one {name} too far: read the whole {name} before the mark, not the one after it"),
         (mm - unit, f"one {name} short: count the last whole {name} before the mark"),
     ]
     if part:
         found.append(
             (
                 whole + unit - part,
-                f"the part was counted from the far end of the {name}: count from the whole one before the mark",
+                f"you counted the part from the far end of the {name}: count from the whole one before the mark",
             )
         )
         found.append(
-            (whole + part * 2, "the smallest lines were taken for twice what they are: look at how many there are to the whole")
+            (whole + part * 2, "you read the smallest lines as twice what they are: count how many there are to the whole")
         )
         found.append(
-            (whole + part / 2, "the lines were taken for half of what they are: look at how many there are to the whole")
+            (whole + part / 2, "you read the lines as half of what they are: count how many there are to the whole")
         )
     return found
 
@@ -139,7 +139,7 @@ def _place(seed: int, plan: PiecePlan) -> Exercise | None:
     slips = [
         (
             read_off(run - mark.reading.rounded_mm, plan.job.graduation).rounded_mm,
-            "that is from the other end: every mark of a line is read from its one datum",
+            "that is from the other end: every mark of a line is read from the one datum",
         )
     ]
     for other in (at - 1, at + 1):
@@ -179,7 +179,7 @@ def _side(seed: int, plan: PiecePlan) -> Exercise | None:
     first = side in ("right of the line", "below the line")  # the paint lies on the other side of the line than the tape
     return Exercise(
         "side", seed, f"{plan.piece.name}, round {each.number}: {paint.name.lower()} is painted, {keep.name.lower()} stays. Where does the tape go?",
-        side, f"Edge tape lies outside what is painted, its edge on the line: {side}. On the other side it would cover what is to be painted.",
+        side, f"Edge tape lies outside what is painted, its edge on the line: {side}. On the other side it would cover what you want to paint.",
         options, split=Split(vertical, first, paint.hex, keep.hex),
     )  # fmt: skip
 

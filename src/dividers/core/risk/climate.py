@@ -80,7 +80,7 @@ def air_of(climate: Climate, paints: tuple[Paint, ...]) -> Air:
     binders = tuple(dict.fromkeys(paint.binder for paint in paints)) or ("water",)
     factors = tuple((binder, drying_factor(binder, celsius, percent)) for binder in binders)
     said = [
-        f"At {celsius:g} °C and {percent:g} % the air holds {vapour_hpa(celsius, percent):.1f} hPa of vapour; dew settles at {dew:.1f} °C.",
+        f"At {celsius:g} °C and {percent:g} % the air holds {vapour_hpa(celsius, percent):.1f} hPa of vapour; the dew point is {dew:.1f} °C.",
         *(_factor_said(binder, factor) for binder, factor in factors),
     ]
     warnings = []

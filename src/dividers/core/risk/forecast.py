@@ -151,17 +151,17 @@ def _risk(name: str, reasons: Iterator[Reason]) -> Risk:
 def _bleed(s: Situation) -> Iterator[Reason]:
     yield Reason(f"texture {s.texture}", TEXTURE_BLEED[s.texture], CURE.get(s.texture, "") if s.seal == "none" else "")
     if s.seal == "moisten" and not s.swelling_edge:
-        yield Reason("moistening does nothing on a tape without swelling edge", 0)
+        yield Reason("moistening does nothing on tape without a swelling edge", 0)
     else:
         yield Reason(f"sealed with {s.seal.replace('-', ' ')}" if s.seal != "none" else "pressed only", SEAL_BLEED[s.seal])
     if s.swelling_edge:
         yield Reason("swelling-edge tape", -1)
     if s.darkest < DARK:
-        yield Reason("dark paint", 1, "thin, dark paint runs under more than thick, pale paint; brush from the tape inward")
+        yield Reason("dark paint", 1, "thin, dark paint runs under tape more than thick, pale paint; brush away from the tape")
     if s.finish == "painted" and s.kind not in ("paper", "canvas"):
         yield Reason("over a paint layer", 1, "lay the base smooth: its brush marks act as channels")
     if s.texture == "rough" and s.seal == "base":
-        yield Reason("base colour on rough ground", 1, "it fails on very rough walls; caulk is the best edge there")
+        yield Reason("base colour on rough ground", 1, "it fails on very rough walls; caulk gives the best edge there")
 
 
 def _lift(s: Situation) -> Iterator[Reason]:
@@ -169,20 +169,20 @@ def _lift(s: Situation) -> Iterator[Reason]:
     if s.texture in PAPER:
         yield Reason("paper", 1, "de-tack the tape on cloth first, pull sideways and slowly")
         if s.adhesion == "strong":
-            yield Reason("strong tape on paper", 3, "it takes the paper with it: use delicate tape")
+            yield Reason("strong tape on paper", 3, "it tears the paper: use delicate tape")
     if s.base_age_min is not None:
         if s.base_age_min < s.tape_safe_min:
             yield Reason(
                 f"paint under the tape only {spoken(s.base_age_min)} old",
                 4,
-                f"wait till it is tape-safe, {spoken(s.tape_safe_min)}",
+                f"wait until it is tape-safe, {spoken(s.tape_safe_min)}",
             )
         elif s.base_age_min < FRESH_DAYS * 1440:
             yield Reason("fresh paint under the tape", 1, "press only the edge; furniture painters wait two weeks")
     if s.finish == "bare" and s.texture not in PAPER:
         yield Reason("bare ground", 0)
     if s.pull == "dry" and s.texture not in PAPER:
-        yield Reason("pulled dry", 1, "slowly, warm it where it grips, start from the other end where it tears")
+        yield Reason("pulled dry", 1, "pull slowly, warm it where it grips, start from the other end where it tears")
 
 
 def _bridge(s: Situation) -> Iterator[Reason]:
@@ -225,7 +225,7 @@ def cautions(s: Situation, name: str, days_on: float, remove_within_days: float 
     """Combinations that practitioners warn of."""
     found = []
     if s.seal == "caulk" and s.pull != "wet":
-        found.append(f"{name}: caulk left to dry bridges. Pull wet, before it skins over, or seal otherwise.")
+        found.append(f"{name}: caulk left to dry makes a bridge. Pull wet, before it skins over, or use another seal.")
     if s.seal == "caulk" and any(paint and paint.sheen == "flat" for paint in s.paints):
         found.append(f"{name}: flat paint can crack over caulk. Wipe it off thin, or seal with the base colour.")
     if s.seal == "moisten" and not s.swelling_edge:
@@ -257,7 +257,7 @@ def peel_force(angle_deg: float) -> float:
 def pull_angle(s: Situation) -> tuple[int, str]:
     """At what angle to pull, and why."""
     if s.texture in PAPER:
-        return 180, "folded flat back on itself, sideways and away from the painting: least force on the paper"
+        return 180, "folded flat back on itself, sideways and away from the painting: the least force on the paper"
     if s.base_age_min is not None and s.base_age_min < FRESH_DAYS * 1440:
         return 180, "folded flat back on itself: half the force of a right angle, for the fresh paint below"
     return 90, "straight off the surface, slowly, away from the fresh paint"

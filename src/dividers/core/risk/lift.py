@@ -21,7 +21,7 @@ def lift_class(percent: float) -> str:
     ['5B', '4B', '3B', '2B', '1B', '1B', '0B']
     """
     if not 0 <= percent <= 100:
-        raise BadInput(f"{percent:g} % of the area can't have come off; allowed are 0 to 100.", "lift", percent)
+        raise BadInput(f"{percent:g} % of the area is not possible; allowed are 0 to 100.", "lift", percent)
     if percent == 0:
         return "5B"
     below = next((name for name, high in BELOW if percent < high), None)

@@ -65,7 +65,7 @@ def window_of(pull_method: str, paints: Sequence[Paint | None], climate: Climate
     if pull_method == "wet":
         most = min(max(label_min(paint, "wet_edge_min", climate), WET_MIN) for paint in paints)
         planned = most * percent // 100
-        why = f"pull wet: the first stroke stays wet about {most} min; {planned} of them are planned with"
+        why = f"pull wet: the first stroke stays wet about {most} min; the plan uses {planned} of them"
         return Window(pull_method, 0, planned, why)
     if pull_method == "touch-dry":
         least = max(label_min(paint, "touch_dry_min", climate) for paint in paints)

@@ -114,7 +114,7 @@ def _choose(piece: Piece, options: tuple[Option, ...]) -> Taping:
         return Taping(asked, options, "You chose this way.")
     found = _least_labour(options)
     if piece.method.taping == "reserve":
-        return replace(found, reason=f"No lines are reserved here, or colours meet without one. {found.reason}")
+        return replace(found, reason=f"No lines are left in the base colour here, or colours meet without one. {found.reason}")
     return found
 
 
@@ -126,7 +126,7 @@ def _least_labour(options: tuple[Option, ...]) -> Taping:
     if spared < 1:
         who = "Reserve tape takes" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} take"
         alike = f"{who} about as long as {other.taping} here"
-        habit = "; long strips are the simpler habit" if chosen.taping == "strips" else ""
+        habit = "; long strips are simpler" if chosen.taping == "strips" else ""
         return Taping(chosen, options, f"{alike}{habit}.")
     who = "Reserve tape saves" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} save"
     reason = f"{who} about {spared:.0f} min of taping against {other.taping} here"

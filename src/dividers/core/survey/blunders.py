@@ -92,8 +92,8 @@ def absurd(reading: SurveyReading, width_mm: Fraction, height_mm: Fraction, unit
         if reading.mm <= longest * Fraction(9, 10) or reading.mm >= both * Fraction(11, 10):
             square = write_exact(Fraction(round(math.hypot(width_mm, height_mm))), unit).removeprefix("≈ ")
             return (
-                f"{said} can't be a diagonal of {write_exact(width_mm, unit)} x {write_exact(height_mm, unit)}: it must be longer than "
-                f"the longer side and shorter than both together; a square corner makes it about {square}."
+                f"{said} is not a possible diagonal of {write_exact(width_mm, unit)} x {write_exact(height_mm, unit)}: it must be longer than "
+                f"the longer side and shorter than both together; with square corners it is about {square}."
             )
         return None
     if reading.kind not in ("width", "height"):

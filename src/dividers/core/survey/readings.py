@@ -84,8 +84,8 @@ def reading_rows(panel: Panel, graduation: Graduation, unit: str) -> tuple[Readi
 
 def reading_warning(row: ReadingRow, panel: str) -> str:
     """The sentence about a reading that doesn't fit."""
-    rivals = f" {' or '.join(row.rivals)} could be the wrong one as well." if row.rivals else ""
-    return f"{row.name}, of {panel}: {row.text} doesn't fit, {row.doubt}. Measure it again; until then it isn't used.{rivals}"
+    rivals = f" {' or '.join(row.rivals)} could be the wrong one too." if row.rivals else ""
+    return f"{row.name}, of {panel}: {row.text} doesn't fit, {row.doubt}. Measure it again; until then it is not used.{rivals}"
 
 
 def _doubt(reading: SurveyReading, expected_mm: float, sure_mm: float, graduation: Graduation, unit: str) -> tuple[str, str]:
@@ -93,17 +93,17 @@ def _doubt(reading: SurveyReading, expected_mm: float, sure_mm: float, graduatio
     expected = expected_mm if reading.mm >= 0 else -expected_mm
     about = read_off(exact(abs(expected)), graduation)
     if expected < 0 and abs(expected) > sure_mm:
-        return f"the others make it about {about.text} the other way", ""
-    said = f"the others make it about {about.text}"
+        return f"the others give about {about.text} the other way", ""
+    said = f"the others give about {about.text}"
     if sure_mm > UNSURE_MM:
-        said = f"the others make it about {about.text}, give or take {read_off(exact(2 * sure_mm), graduation).text}"
+        said = f"the others give about {about.text}, give or take {read_off(exact(2 * sure_mm), graduation).text}"
     mistake = likely_mistake(abs(reading.mm), expected, sure_mm, unit)
     if mistake is None:
         return said, about.text
     likely = write_exact(mistake.mm, unit)
     if likely.startswith("≈"):
         likely = read_off(mistake.mm, graduation).text
-    return f"{said}; perhaps {mistake.words}, and {likely} was meant", likely
+    return f"{said}; perhaps {mistake.words}: did you mean {likely}?", likely
 
 
 def _off(off_mm: float, graduation: Graduation) -> str:

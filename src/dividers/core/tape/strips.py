@@ -41,7 +41,7 @@ class Strips:
     `start` and `end` (n, 2) are the ends of the edge that faces the paint, or of the middle of reserve tape; `out` the unit vector
     from it over the tape, (0, 0) for reserve tape. `perimeter` strips lie outside the field, `reserve` ones on their line, `twin`
     ones between two lines that they both serve. `ends` (n, 2) are the angles of both ends from square, in degrees; `slit_mm` the
-    width it must be cut down to, or NaN; `panel` the sheet's panel it lies on; `goes_on` the strip that it goes on as over a
+    width it must be cut down to, or NaN; `panel` the sheet's panel it lies on; `goes_on` the strip that it continues as over a
     fold, or -1.
     """
 
@@ -287,7 +287,7 @@ def _joined(one: Strips, other: Strips) -> Strips:
 
 
 def _apart(layout: Layout, strips: Strips) -> Strips:
-    """The strips panel by panel: one that crosses a fold becomes two, and the first says which it goes on as."""
+    """The strips panel by panel: one that crosses a fold becomes two, and the first says which it continues as."""
     grounds = [_ground_of(layout, number) for number in range(len(layout.sheet.placed))]
     rows: list[tuple[int, polygons.Polygon, int]] = []
     shapes = polygons.to_polygons(strips.shapes)

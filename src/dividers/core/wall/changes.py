@@ -20,7 +20,7 @@ def change_said(
     fresh = next((missed for missed in after.missed if missed.task not in known_tasks), None)
     tasks = {task.key: task for task in live.tasks}
     if not after.possible:
-        return "What is left finds no place in the hours there are: add hours or days at Order of work."
+        return "The remaining steps don't fit into the working hours: add hours or days at Schedule."
     if fresh is not None:
         task = tasks[fresh.task]
         return f"{task.piece}, {short(task)} can't be done by {live.moment(fresh.by):%H:%M}. {fresh.advice}"

@@ -137,7 +137,7 @@ class _Folding:
         was = {DONE: "done", SKIPPED: "skipped", RUNNING: "begun"}[fact.state]
         moment = fact.ended or fact.started
         at = f" at {moment:%H:%M}" if moment else ""
-        self.refused[event.uid] = f"It was {was} already{at}, by painter {fact.painter}; that stands."
+        self.refused[event.uid] = f"It was {was} already{at}, by painter {fact.painter}; that entry is kept."
 
     def _start(self, event: Event) -> None:
         fact = self.tasks.get(event.task, TaskFact())

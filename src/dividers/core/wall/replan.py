@@ -113,7 +113,7 @@ def _painters(times: Times, facts: Facts, painters: int) -> dict[str, int]:
 
 def _clash(task: Task, live: LiveWork) -> str:
     by = live.moment(task.end_by or 0)
-    return f"There are not enough hands to have it done by {by:%H:%M}: do it first, or call for help."
+    return f"There are not enough painters to have it done by {by:%H:%M}: do it first, or call for help."
 
 
 def _left(live: LiveWork, facts: Facts, number: int, wait: Wait, now: float) -> Task:
@@ -145,7 +145,7 @@ def _given_up(
             continue
         if fact.state == RUNNING:
             if now > wait.by:
-                missed.append(Missed(task.key, wait.by, "It is being done: go on, and look at the edge."))
+                missed.append(Missed(task.key, wait.by, "It is running: go on, and look at the edge."))
             continue
         if max(now, wait.ready) + task.minutes <= wait.by + SLACK_MIN:
             continue
@@ -167,7 +167,7 @@ def _next_best(live: LiveWork, facts: Facts, number: int, wait: Wait, now: float
     touch_dry = _touch_dry_at(live, facts, number)
     if wait.pull_method == "wet" and touch_dry > now and not wait.by_why.endswith("dry"):
         return touch_dry, (
-            f"The wet time is over and tacky paint strings: leave it till it is touch-dry, about {live.moment(touch_dry):%H:%M}, "
+            f"The wet time is over, and tacky paint pulls strings: leave it until it is touch-dry, about {live.moment(touch_dry):%H:%M}, "
             "then score where it holds and pull slowly."
         )
     return wait.ready, "The window is over: score along the edge with a new blade, then pull slowly, folded back on itself."

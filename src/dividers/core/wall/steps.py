@@ -50,7 +50,7 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
             "marks",
             (),
             _grouped(_marks(plan)),
-            ("Soft pencil, light. Every mark is read from its datum: never step off.",),
+            ("Use a soft pencil, lightly. Read every mark from its datum; never step off.",),
         )
     if task.number is None:
         return Step(task, "paint", (), (), _ways_of_base(task))
@@ -144,8 +144,8 @@ def strips_of_batch(plan: PiecePlan, choice: RoundChoice, batch: int | None) -> 
 def _ways_of_coat(plan: PiecePlan, number: int, batch: set[tuple[int, int]] | None) -> tuple[str, ...]:
     way = brush_way(plan, number, batch)
     return (
-        f"Brush from the tape into the area, never toward its edge{f', then {way}' if way else ''}.",
-        "Little paint on brush or roller, the first coat almost dry.",
+        f"Brush away from the tape into the area, never toward the tape's edge{f', then {way}' if way else ''}.",
+        "Little paint on brush or roller; apply the first coat almost dry.",
     )
 
 
@@ -179,13 +179,13 @@ def _on_panels(plan: PiecePlan, sheet: int, strips: Strips) -> Floats:
 
 
 CAUTIONS = {
-    "high": "Ladders and platforms: three points of contact, level footing, never reach.",
-    "knife": "Knife: a new blade, cut away from the hand, never through the surface.",
-    "solvent": "Solvent paint or shellac: air the room, no flames; oily rags dry flat outdoors or lie under water in a lid tin.",
-    "sand": "Old paint may hold lead: test before sanding; certified people where the law asks. Mask against dust.",
-    "floor": "Keep the way out free: work from the back to the exit.",
-    "eyes": "Overhead: look after your eyes.",
-    "cover": "Power off before covers of outlets come off; live parts are an electrician's.",
+    "high": "Ladders and platforms: three points of contact, level footing, never overreach.",
+    "knife": "Knife: use a new blade, cut away from your hand, never through the surface.",
+    "solvent": "Solvent paint or shellac: ventilate the room, no flames; dry oily rags flat outdoors, or keep them under water in a tin with a lid.",
+    "sand": "Old paint may contain lead: test before sanding; use certified people where the law requires it. Wear a dust mask.",
+    "floor": "Keep the way out free: work from the back toward the exit.",
+    "eyes": "Overhead work: protect your eyes.",
+    "cover": "Switch the power off before you remove outlet covers; live parts are for an electrician.",
     "label": "Always follow the label, local codes and licensed practice.",
 }
 

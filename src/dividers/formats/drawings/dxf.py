@@ -68,7 +68,7 @@ def read_dxf(content: bytes, tolerance_mm: float) -> Drawn:
         text = content.decode("utf-8", "replace") if b"\x00" not in content[:4096] else ""  # text has no zero bytes
         document = read(io.StringIO(text)) if text else None
     except (DXFError, ValueError, KeyError, IndexError, TypeError, AttributeError, RecursionError) as fault:
-        raise BadInput("This is no DXF file that can be read: save it as text DXF (R2000 or newer).", "file") from fault
+        raise BadInput("This is not a readable DXF file: save it as text DXF (R2000 or newer).", "file") from fault
     if document is None:
         raise BadInput("Binary DXF isn't read: save it as text DXF.", "file")
     unit = UNITS_MM.get(int(document.header.get("$INSUNITS", 0)))
@@ -88,7 +88,7 @@ def read_dxf(content: bytes, tolerance_mm: float) -> Drawn:
         points += len(found)
         if len(chains) >= MOST_SHAPES or points > MOST_POINTS:
             raise BadInput(
-                f"This drawing has more than {MOST_SHAPES} shapes or {MOST_POINTS} points; save only what is to be taken.",
+                f"This drawing has more than {MOST_SHAPES} shapes or {MOST_POINTS} points; save only what you need.",
                 "file",
             )
         closed = len(found) > 2 and _same(found[0], found[-1])
@@ -97,7 +97,7 @@ def read_dxf(content: bytes, tolerance_mm: float) -> Drawn:
     if curves:
         said.append(f"{curves} curves were flattened to within {tolerance_mm:g} mm.")
     if skipped:
-        said.append(f"{skipped} things that are no lines (texts, points, hatches, blocks) were left out.")
+        said.append(f"{skipped} entities that are not lines (texts, points, hatches, blocks) were left out.")
     return Drawn(tuple(chains), unit, tuple(said))
 
 

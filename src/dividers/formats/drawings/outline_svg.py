@@ -36,7 +36,7 @@ def read_svg(content: bytes, tolerance_mm: float) -> Drawn:
             points += len(found)
             if len(chains) >= MOST_SHAPES or points > MOST_POINTS:
                 raise BadInput(
-                    f"This drawing has more than {MOST_SHAPES} shapes or {MOST_POINTS} points; save only what is to be taken.",
+                    f"This drawing has more than {MOST_SHAPES} shapes or {MOST_POINTS} points; save only what you need.",
                     "file",
                 )
             if len(found) > 1:
@@ -48,7 +48,7 @@ def read_svg(content: bytes, tolerance_mm: float) -> Drawn:
     if skipped:
         said.append(f"{skipped} texts and pictures were left out.")
     if not stated:
-        said.append("The file states no true size: say how long one unit is.")
+        said.append("The file gives no real size: say how long one unit is.")
     return Drawn(tuple(chains), 1.0 if stated else None, tuple(said))
 
 
@@ -62,11 +62,11 @@ def _checked(content: bytes) -> bool:
     try:
         root = fromstring(content, forbid_dtd=False, forbid_entities=True, forbid_external=True)
     except DefusedXmlException as fault:
-        raise BadInput("This file holds XML entities and isn't read: save it as plain SVG.", "file") from fault
+        raise BadInput("This file holds XML entities and was not read: save it as plain SVG.", "file") from fault
     except (ParseError, ValueError, RecursionError) as fault:
-        raise BadInput("This is no SVG file that can be read.", "file") from fault
+        raise BadInput("This is not a readable SVG file.", "file") from fault
     if not str(root.tag).endswith("svg"):
-        raise BadInput("This is XML, but no SVG drawing.", "file")
+        raise BadInput("This is XML, but not an SVG drawing.", "file")
     width = str(root.get("width", ""))
     return width.strip().endswith(("mm", "cm", "in", "pt", "pc"))
 

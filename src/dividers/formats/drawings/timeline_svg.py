@@ -18,7 +18,7 @@ def timeline_svg(timeline: Timeline) -> str:
     """A timeline as one SVG element in its own pixels."""
     wide, high = timeline.width, timeline.height
     parts = [
-        f'<svg class="timeline" xmlns="http://www.w3.org/2000/svg" role="img" aria-label="The order of work over the days; the list below says the same" '
+        f'<svg class="timeline" xmlns="http://www.w3.org/2000/svg" role="img" aria-label="The schedule over the days; the list below says the same" '
         f'width="{wide:.0f}" height="{high:.0f}" viewBox="0 0 {wide:.0f} {high:.0f}">',
         HATCHES,
     ]

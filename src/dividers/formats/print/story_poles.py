@@ -74,7 +74,7 @@ class _PolePages:
         self._text(
             MARGIN,
             self.y,
-            "Print at 100 %, no scaling. Cut out, glue each strip over the hatched end of the one before.",
+            "Print at 100 %, no scaling. Cut out, glue each strip over the hatched end of the previous one.",
             "Plex",
             9,
             QUIET,

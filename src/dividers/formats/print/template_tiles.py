@@ -20,7 +20,7 @@ def write_templates(pen: Pen, templates: list[Template], words: list[str]) -> No
         rows = max(math.ceil((template.height - OVERLAP_MM) / (high - OVERLAP_MM)), 1)
         if used + columns * rows > MOST_PAGES:
             pen.text(
-                f"{line}: {columns * rows} pages more than can be put into one file; save the drawing as SVG or DXF for a plotter."
+                f"{line}: {columns * rows} pages, too many for one file; save the drawing as SVG or DXF for a plotter."
             )
             continue
         for row in range(rows):

@@ -6,7 +6,7 @@ import io
 from dividers.core.materials.buying import Shopping
 from dividers.formats.tables.survey_csv import harmless
 
-COLUMNS = ("item", "kind", "needed", "unit", "on hand", "to buy", "left over", "price", "currency", "how it comes about")
+COLUMNS = ("item", "kind", "needed", "unit", "in stock", "to buy", "left over", "price", "currency", "how it comes about")
 
 
 def write_shopping(shopping: Shopping) -> str:

@@ -47,7 +47,7 @@ def read_supplies(text: str) -> list[Row]:
     rows = list(csv.reader(io.StringIO(text), delimiter=separator))
     heads = [cell.strip().lower() for cell in rows[0]] if rows else []
     if "kind" not in heads or "name" not in heads:
-        raise BadInput("The first line must head the columns, with kind and name among them.", "file")
+        raise BadInput("The first line must name the columns; kind and name must be among them.", "file")
     if len(rows) > MOST_LINES:
         raise BadInput(f"That has {len(rows)} lines; at most {MOST_LINES} are read.", "file")
     found = []

@@ -157,13 +157,13 @@ def _line(
         own = cells.get("unit", "").lower().strip(" .")
         if own and own not in LENGTH_MM:
             raise BadInput(
-                f"“{own[:20]}” isn't a unit that is known: {', '.join(name for name in LENGTH_MM if name.isalpha())}."
+                f"“{own[:20]}” is not a known unit: {', '.join(name for name in LENGTH_MM if name.isalpha())}."
             )
         length = _length(cells.get("length", ""), own or units.get("length", unit), "the length")
         at = cells.get("at", "")
         place = _length(at, own or units.get("at", units.get("length", unit)), "the place") if at else ""
         if what in NEEDS_PLACE and not place:
-            raise BadInput(f"says no place: how far along or down was the {KINDS[what][0].lower()} measured?")
+            raise BadInput(f"has no place: how far along or down was the {KINDS[what][0].lower()} measured?")
         aside = cells.get("aside", "").lower() in YES
         taken = Taken(panel, what, length, place, cells.get("by", "")[:120], cells.get("on", "")[:120], aside)
     except BadInput as fault:
@@ -177,7 +177,7 @@ def _panel(name: str, panels: Sequence[str]) -> int:
         return names.index(name.lower())
     if not name and len(panels) == 1:
         return 0
-    raise BadInput(f"“{name[:40]}” isn't a panel of this piece: {', '.join(panels)}." if name else "says no panel.")
+    raise BadInput(f"“{name[:40]}” isn't a panel of this piece: {', '.join(panels)}." if name else "names no panel.")
 
 
 def _kind(words: str, panel: int, diagonals: dict[int, int]) -> str:
@@ -195,7 +195,7 @@ def _kind(words: str, panel: int, diagonals: dict[int, int]) -> str:
         return "falling" if diagonals[panel] % 2 else "rising"
     known = ", ".join(KINDS)
     raise BadInput(
-        f"“{words[:40]}” isn't something that is measured here. Write one of: {known}."
+        f"“{words[:40]}” is not something that can be measured here. Write one of: {known}."
         if words
         else "doesn't say what was measured."
     )
@@ -208,5 +208,5 @@ def _length(text: str, unit: str, what: str) -> str:
     mm = read_length(text, unit)
     written = f"{mm.text.strip()} {unit}" if mm.bare else mm.text.strip()
     if len(written) > LONGEST_TEXT:
-        raise BadInput(f"{what} is too long to be one.")
+        raise BadInput(f"{what} is too long.")
     return written

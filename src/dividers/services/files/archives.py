@@ -76,7 +76,7 @@ def unpack(connection: sqlite3.Connection, content: bytes, folder: Path) -> int:
             jobs.drop_job(connection, job_id)
         for path in written:
             path.unlink()
-        raise BadInput("The logbook in this archive can't be read; nothing was taken.", "file") from fault
+        raise BadInput("The logbook in this archive can't be read; nothing was imported.", "file") from fault
     return job_id
 
 

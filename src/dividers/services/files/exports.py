@@ -138,7 +138,7 @@ def _tape_cards(asked: _Wanted) -> tuple[str, bytes]:
             pen.heading(f"Round {each.number} of {len(plan.taping.chosen.rounds)}: {colors}")
             pen.scene(scene_of(asked.document, plan.piece.key, View(strips_of=each.number)), 300)
             pen.text(
-                "Paint where there is a wave, keep where there is a cross. Lay the strips in this order, pull them in reverse."
+                "Paint the areas with a wave, keep the areas with a cross. Lay the strips in this order and pull them in reverse."
             )
             rows = []
             for sheet, strips in enumerate(each.strips):
@@ -182,7 +182,7 @@ def _cutting(asked: _Wanted) -> tuple[str, bytes]:
                 [[_length(float(cut.length_mm), units), str(cut.many)] for cut in cuts],
                 tick=True,
             )
-        pen.text("Lengths hold a tab to pull by, and are rounded up to an easy one.")
+        pen.text("Lengths include a tab to pull by, and are rounded up to an easy number.")
 
     return PDF, paper(asked.about(f"{plan.piece.name}: cutting list"), write)
 
@@ -191,12 +191,12 @@ def _templates(asked: _Wanted) -> tuple[str, bytes]:
     plan, units = asked.plan, asked.opened.job.units
     made = templates_of(plan)
     words = [
-        f"Shape {turn}: {_length(shape.width, units)} × {_length(shape.height, units)}, {shape.many} of it (like part {shape.cell[1:]})"
+        f"Shape {turn}: {_length(shape.width, units)} × {_length(shape.height, units)}, {shape.many} of these (like part {shape.cell[1:]})"
         for turn, shape in enumerate(made, 1)
     ]
 
     def write(pen: Pen) -> None:
-        pen.text("Print at 100 %, no scaling, and check the bar at the foot. Sheets overlap by 10 mm: lay cross upon cross.")
+        pen.text("Print at 100 %, no scaling, and check the bar at the foot. Sheets overlap by 10 mm: line up the crosses.")
         if not made:
             pen.text("This piece has no shapes to cut out.")
         write_templates(pen, made, words)
@@ -226,7 +226,7 @@ def _schedule(asked: _Wanted) -> tuple[str, bytes]:
             pen.heading(day)
             pen.table([("When", 0.16), ("Piece", 0.22), ("What", 0.52), ("Who", 0.1)], rows, tick=True)
         for caution in schedule["cautions"]:
-            pen.text(f"Mind: {caution}")
+            pen.text(f"Safety: {caution}")
         pen.text("Follow the label, local codes and licensed practice.")
 
     return PDF, paper(asked.about("Schedule"), write)
@@ -246,7 +246,7 @@ def _shopping(asked: _Wanted) -> tuple[str, bytes]:
             stock = amount(float(line.stock), unit, units) if line.stock else ""
             rows.append([line.need.item, amount(line.need.amount, unit, units), stock, packs, cost])
         pen.heading("To buy")
-        pen.table([("Item", 0.38), ("Needed", 0.14), ("On hand", 0.14), ("Buy", 0.22), ("Price", 0.12)], rows, tick=True)
+        pen.table([("Item", 0.38), ("Needed", 0.14), ("In stock", 0.14), ("Buy", 0.22), ("Price", 0.12)], rows, tick=True)
         if found.cost:
             pen.text(
                 f"{float(found.cost):.2f} {found.currency} in all{f', {found.unpriced} without a price' if found.unpriced else ''}.",
@@ -254,7 +254,7 @@ def _shopping(asked: _Wanted) -> tuple[str, bytes]:
             )
         for said in found.runs_out:
             pen.text(said)
-        pen.heading("Small things")
+        pen.heading("Sundries")
         pen.table([("What", 0.34), ("What for", 0.66)], [[what.capitalize(), why] for what, why in found.sundries], tick=True)
 
     return PDF, paper(asked.about("Shopping list"), write)
@@ -271,13 +271,13 @@ def _record(asked: _Wanted) -> tuple[str, bytes]:
                 f"Begun {record.begun_at[:10]}; {record.worked_min / 60:.1f} h of work, {record.planned_min / 60:.1f} h planned."
             )
         if record.used:
-            pen.heading("What went in")
+            pen.heading("Materials used")
             pen.table(
                 [("What", 0.4), ("Batch or mix", 0.3), ("Amount", 0.15), ("Price", 0.15)],
                 [[u.item, u.batch, u.amount, f"{u.price} {u.currency}".strip()] for u in record.used],
             )
         if record.findings:
-            pen.heading("Found when the tape was off")
+            pen.heading("Found after the pull")
             rows = [
                 [
                     f"{f.piece_name}, round {f.round}" + (f", strip {f.strip}" if f.strip else ""),
@@ -290,7 +290,7 @@ def _record(asked: _Wanted) -> tuple[str, bytes]:
             pen.table([("Where", 0.34), ("Edge", 0.28), ("Lift", 0.08), ("Repair, note", 0.3)], rows)
         for signed in record.sign_offs:
             pen.text(
-                f"{signed.piece_name}: looked at from 1 m and signed off by {signed.name}, {signed.signed_at[:10]}. {signed.words}"
+                f"{signed.piece_name}: inspected from 1 m and signed off by {signed.name}, {signed.signed_at[:10]}. {signed.words}"
             )
         if record.lines:
             pen.heading("Step by step")

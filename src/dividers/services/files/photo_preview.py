@@ -41,7 +41,7 @@ def put_photo(connection: sqlite3.Connection, job_id: int, piece: str, content: 
     wide, high = saved[1]
     corners = [[wide * x, high * y] for x, y in ((0.2, 0.2), (0.8, 0.2), (0.8, 0.8), (0.2, 0.8))]
     with transaction(connection):
-        photo_id = keep_photo(connection, job_id, saved, folder, f"Place of {name}")
+        photo_id = keep_photo(connection, job_id, saved, folder, f"Photo for {name}")
         previews.put_preview(connection, job_id, piece, photo_id or 0, json.dumps(corners))
 
 
@@ -49,14 +49,14 @@ def put_corners(connection: sqlite3.Connection, job_id: int, piece: str, typed: 
     """Move the corners: x0, y0 to x3, y3 in dots. Raises BadInput, NotFound."""
     shown = find(connection, job_id, piece)
     if shown is None:
-        raise NotFound("Put a photo of the place here first.")
+        raise NotFound("Add a photo of the place first.")
     limit = 4 * max(shown.photo.width, shown.photo.height)
     corners: list[Point] = []
     for turn, name in enumerate(CORNERS):
         try:
             x, y = (float(typed.get(f"{axis}{turn}", "").replace(",", ".")) for axis in "xy")
         except ValueError as fault:
-            raise BadInput(f"The {name} corner needs two numbers: dots from the left and from the top.", f"x{turn}") from fault
+            raise BadInput(f"The {name} corner needs two numbers: pixels from the left and from the top.", f"x{turn}") from fault
         if not (abs(x) <= limit and abs(y) <= limit):
             raise BadInput(f"The {name} corner lies too far outside the photo.", f"x{turn}")
         corners.append((x, y))
@@ -86,5 +86,5 @@ def as_png(connection: sqlite3.Connection, job_id: int, piece: str, folder: Path
     """The photo with the pattern on it. Raises NotFound."""
     shown = find(connection, job_id, piece)
     if shown is None:
-        raise NotFound("Put a photo of the place here first.")
+        raise NotFound("Add a photo of the place first.")
     return preview_png(photo_file(connection, shown.photo.id, folder), shown.cells)

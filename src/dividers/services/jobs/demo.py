@@ -25,4 +25,4 @@ def load_demo(connection: sqlite3.Connection, fresh: bool = False) -> None:
     with transaction(connection):
         for row in present:
             jobs.set_deleted(connection, row.id, now())
-    add_job(connection, document, "Demo laid out")
+    add_job(connection, document, "Sample job added")

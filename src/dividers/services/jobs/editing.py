@@ -55,7 +55,7 @@ def open_job(connection: sqlite3.Connection, job_id: int) -> Opened:
     row = jobs.find_job(connection, job_id)
     if row is None or row.deleted_at:
         raise NotFound(
-            "There is no such job on the shelf." if row is None else f"“{row.title}” was deleted. Restore it from the shelf."
+            "There is no such job." if row is None else f"“{row.title}” was deleted. Restore it from Jobs."
         )
     head = require_head(connection, job_id)
     return Opened(
@@ -323,5 +323,5 @@ def settle(connection: sqlite3.Connection, job_id: int, refused_id: int, take: b
     with transaction(connection):
         if take:
             job = job_of(found.document)
-            jobs.insert_revision(connection, job_id, job.title, found.document, "Took the other window's version", now())
+            jobs.insert_revision(connection, job_id, job.title, found.document, "Used the other window's version", now())
         refused.settle(connection, refused_id, now())

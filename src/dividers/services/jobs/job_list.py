@@ -119,12 +119,12 @@ def restore_job(connection: sqlite3.Connection, job_id: int) -> None:
 def require_job(connection: sqlite3.Connection, job_id: int) -> jobs.JobRow:
     row = jobs.find_job(connection, job_id)
     if row is None:
-        raise NotFound("There is no such job on the shelf.")
+        raise NotFound("There is no such job.")
     return row
 
 
 def require_head(connection: sqlite3.Connection, job_id: int) -> jobs.Revision:
     revision = jobs.head_revision(connection, job_id)
     if revision is None:
-        raise NotFound("There is no such job on the shelf.")
+        raise NotFound("There is no such job.")
     return revision

@@ -94,7 +94,7 @@ class Fields:
         except ValueError:
             found = most + 1
         if not least <= found <= most:
-            self.faults[name] = f"“{written[:20]}” isn't taken as {words}; allowed are {least:g} to {most:g}."
+            self.faults[name] = f"“{written[:20]}” is not valid as {words}; allowed are {least:g} to {most:g}."
             return None
         return found
 
@@ -185,7 +185,7 @@ def _lift(fields: Fields) -> str | None:
         return lift_class(percent)
     given = fields.typed.get("lift", "")
     if given and given not in LIFT_WORDS:
-        fields.faults["lift"] = f"“{given[:10]}” is no class; choose one of: {', '.join(LIFT_WORDS)}."
+        fields.faults["lift"] = f"“{given[:10]}” is not a class; choose one of: {', '.join(LIFT_WORDS)}."
     return given or None
 
 
@@ -222,7 +222,7 @@ def add_touch_up(connection: sqlite3.Connection, job_id: int, typed: Mapping[str
     piece = editing.open_job(connection, job_id).piece(typed.get("piece", ""))
     what = fields.text("what", 120)
     if not what:
-        fields.faults["what"] = "Say what is to be done, like: bleed at the upper end, or pencil marks to erase."
+        fields.faults["what"] = "Say what needs doing, like: bleed at the upper end, or pencil marks to erase."
     place, colour, tool = fields.text("place", 120), fields.text("colour", 80), fields.text("tool", 80)
     x, y = fields.number("x_mm", -1e5, 1e6, "a place"), fields.number("y_mm", -1e5, 1e6, "a place")
     fields.close()

@@ -108,7 +108,7 @@ def settle(connection: sqlite3.Connection, job_id: int, proposal_id: str, take: 
     """Take a proposal into the job, and into the cupboard where it keeps such a thing, or let it be; what was done, in words."""
     proposal = next((each for each in proposals(connection, job_id) if each.id == proposal_id), None)
     if proposal is None:
-        raise NotFound("This proposal isn't there any more: it was settled, or what it was made from has changed.")
+        raise NotFound("This suggestion is gone: it was settled, or the figures behind it have changed.")
     if take:
         editing.change(
             connection, job_id, None, f"{proposal.name}: {proposal.proposed}", lambda document: _taken(document, proposal)
@@ -119,7 +119,7 @@ def settle(connection: sqlite3.Connection, job_id: int, proposal_id: str, take: 
         logbook.settle_proposal(connection, job_id, proposal_id, take, clock.now())
     if not take:
         return f"{proposal.name} stays at {proposal.present}."
-    where = "this job and the cupboard" if proposal.about in ("paint", "tape") else "this job"
+    where = "this job and Supplies" if proposal.about in ("paint", "tape") else "this job"
     return f"{proposal.name}: {proposal.proposed} from now on, in {where}."
 
 

@@ -77,7 +77,7 @@ def exercise(connection: sqlite3.Connection, kind: str, seed: int, job_id: int |
         found = exercise_of(kind, seed, piece, work.choices.get(piece.piece.name, ()))
         if found:
             return found, piece.piece.key, plan.job.units
-    raise NotFound("This job has nothing to ask about there: choose another exercise, or the made-up job.")
+    raise NotFound("This job has nothing for this exercise: choose another exercise, or the made-up job.")
 
 
 def answer(connection: sqlite3.Connection, kind: str, seed: int, job_id: int | None, given: str) -> Score:

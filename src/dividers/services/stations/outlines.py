@@ -75,7 +75,7 @@ def look(content: bytes, name: str, scale: str, units: str) -> Looked:
     factor = _scale(scale, units) if scale.strip() else (drawn.mm_a_unit or 1.0)
     chains = [_chain(number, layer, closed, points, factor) for number, (layer, closed, points) in enumerate(drawn.chains, 1)]
     if not chains:
-        raise BadInput("This drawing holds no lines or outlines that can be taken.", "file")
+        raise BadInput("This drawing holds no lines or outlines.", "file")
     chains.sort(key=lambda chain: -(chain.width * chain.height + chain.width + chain.height))
     xs = [x for chain in chains for x, _ in chain.points]
     ys = [y for chain in chains for _, y in chain.points]
@@ -114,8 +114,8 @@ def take(connection: sqlite3.Connection, opened: Opened, piece_key: str, looked:
         raise BadInput("This chain is open: only a closed outline can be a panel or an opening.", "chain")
     if not chain.axis_aligned:
         raise BadInput(
-            f"This outline has {len(chain.points)} corners and is no upright rectangle, which panels and openings are. Take its box "
-            f"({_mm(chain.width)} × {_mm(chain.height)}) by drawing that, or take the drawing as facets.",
+            f"This outline has {len(chain.points)} corners and is not an axis-aligned rectangle, as panels and openings must be. Use its bounding box "
+            f"({_mm(chain.width)} × {_mm(chain.height)}) by drawing that, or use the drawing as facets.",
             "chain",
         )
     piece = opened.piece(piece_key)
@@ -166,11 +166,11 @@ def _facets(connection: sqlite3.Connection, opened: Opened, piece_key: str, look
         lines += _inside([(x - left, y - top) for x, y in chain.points], chain.closed, box, named)
         if len(points) > MOST_POINTS:
             raise BadInput(
-                f"These are more than {MOST_POINTS} points; facets take straight lines between a few. Save fewer, or with larger flat parts.",
+                f"These are more than {MOST_POINTS} points; facets need straight lines between a few points. Save fewer, or flatten curves more coarsely.",
                 "file",
             )
     if not lines:
-        raise BadInput("Beside the outer rectangle the drawing holds no lines to be facets.", "file")
+        raise BadInput("Apart from the outer rectangle the drawing has no lines for facets.", "file")
     pattern = {
         "kind": "facets",
         "points": {name: [_mm(x), _mm(y)] for name, (x, y) in points.items()},
@@ -179,7 +179,7 @@ def _facets(connection: sqlite3.Connection, opened: Opened, piece_key: str, look
         "reserve": None,
     }
     editing.edit_piece(connection, opened.id, piece_key, "pattern", base, {"pattern": pattern}, {})
-    return f"{len(lines)} lines between {len(points)} points are facets now: choose a colour for each region at Pattern."
+    return f"{len(lines)} lines between {len(points)} points are now facets: choose a colour for each region at Pattern."
 
 
 def _inside(points: list[Point], closed: bool, box: tuple[float, ...], named: Callable[[Point], str]) -> list[list[str]]:

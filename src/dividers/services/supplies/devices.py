@@ -38,7 +38,7 @@ def receive(connection: sqlite3.Connection, given: str, text: str) -> int:
     """Take a device's message; how many readings it held. Raises NotFound for a wrong token, BadInput for what is no reading."""
     known = devices.find_token(connection)
     if not known or not hmac.compare_digest(known.encode(), given.encode()):
-        raise NotFound("This token isn't known here. The page Devices shows the one that is.")
+        raise NotFound("This token is not known. The page Devices shows the right one.")
     readings = read_lines(text)
     keep(connection, readings)
     return len(readings)

@@ -42,7 +42,7 @@ def items(connection: sqlite3.Connection) -> list[Item]:
 def require(connection: sqlite3.Connection, item_id: int) -> Item:
     found = supplies.find_item(connection, item_id)
     if found is None:
-        raise NotFound("There is no such thing in the cupboard.")
+        raise NotFound("There is no such item in Supplies.")
     return found
 
 
@@ -54,7 +54,7 @@ def save(connection: sqlite3.Connection, item_id: int | None, kind: str, typed: 
     with transaction(connection):
         other = supplies.find_named(connection, kind, name)
         if other is not None and other.id != item_id:
-            raise BadJob((Fault("name", f"“{name}” is in the cupboard already. Give this one another name."),))
+            raise BadJob((Fault("name", f"“{name}” is in Supplies already. Give this one another name."),))
         if item_id is None:
             return supplies.insert_item(connection, kind, name, json.dumps(body), False, now())
         kept = require(connection, item_id)
@@ -95,7 +95,7 @@ def into_job(connection: sqlite3.Connection, job_id: int, base: int, item_id: in
         held[key] = entry
         return {**document, place: held}
 
-    change(connection, job_id, base, f"Took {item.name} from the cupboard", edit)
+    change(connection, job_id, base, f"Added {item.name} from Supplies", edit)
     return made[-1]
 
 

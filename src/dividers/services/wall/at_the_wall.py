@@ -143,7 +143,7 @@ def begin(connection: sqlite3.Connection, job_id: int, wait_s: float = schedulin
     if schedule is None:
         return None
     if schedule.solution.times is None:
-        raise BadInput(f"There is no order of work to go by. {schedule.said[0]}", "order")
+        raise BadInput(f"There is no schedule yet. {schedule.said[0]}", "order")
     with transaction(connection):
         start = start_of(job_of(text)).isoformat(timespec="minutes")
         run_id = wall_runs.insert_run(connection, job_id, opened.revision.number, text, start, clock.now())
@@ -285,7 +285,7 @@ def in_utc(on_site: datetime) -> str:
 def record(connection: sqlite3.Connection, run: wall_runs.WallRun, events: Sequence[Mapping[str, Any]]) -> Progress:
     """Take what a phone tells, in its order; what came before already counts once. Raises BadInput for what can't be read."""
     if len(events) > MOST_AT_ONCE:
-        raise BadInput(f"At most {MOST_AT_ONCE} things can be told at once; these are {len(events)}.", "events")
+        raise BadInput(f"At most {MOST_AT_ONCE} entries can be recorded at once; these are {len(events)}.", "events")
     rows = [recorded.read(run, each) for each in events]
     with transaction(connection):
         for row in rows:
@@ -333,7 +333,7 @@ def rebase(connection: sqlite3.Connection, run: wall_runs.WallRun) -> None:
     lost = [task for task in progress.tasks if progress.facts.of(task.key).state != OPEN and task.key not in keys]
     if lost:
         raise BadInput(
-            f"{lost[0].piece}, {lost[0].words}: that was begun and isn't in the changed job. Undo the change, or end this run and begin anew.",
+            f"{lost[0].piece}, {lost[0].words}: that was started but is not in the updated job. Undo the change, or close this run and start again.",
             "job",
         )
     with transaction(connection):

@@ -25,15 +25,15 @@ def read(run: wall_runs.WallRun, message: Mapping[str, Any]) -> wall_runs.EventR
     """Check one thing told. Raises BadInput."""
     kind, uid, task = (str(message.get(name, "")) for name in ("kind", "uid", "task"))
     if kind not in KINDS:
-        raise BadInput(f"“{kind[:20]}” can't be told; allowed are {', '.join(KINDS)}.", "kind", kind)
+        raise BadInput(f"“{kind[:20]}” is not a kind of entry; allowed are {', '.join(KINDS)}.", "kind", kind)
     if not re.fullmatch(rf"[\w.:-]{{1,{LONGEST_UID}}}", uid):
-        raise BadInput("Each thing told needs a name of its own: letters, figures and dashes, up to 60.", "uid", uid)
+        raise BadInput("Each entry needs its own name: letters, digits and dashes, up to 60.", "uid", uid)
     painter = message.get("painter", 1)
     if not isinstance(painter, int) or painter not in PAINTERS:
-        raise BadInput(f"Painters go by number, 1 to {PAINTERS[-1]}.", "painter", painter)
+        raise BadInput(f"Painters have numbers, 1 to {PAINTERS[-1]}.", "painter", painter)
     body = message.get("body") or {}
     if not isinstance(body, dict):
-        raise BadInput("What goes with it can't be read.", "body", body)
+        raise BadInput("The details of this entry can't be read.", "body", body)
     now = clock.moment()
     return wall_runs.EventRow(
         0, uid, kind, task[:300], painter, _at(run, message.get("at"), now), now.isoformat(), json.dumps(_body(kind, body))
@@ -45,7 +45,7 @@ def _at(run: wall_runs.WallRun, at: object, now: datetime) -> str:
     try:
         moment = datetime.fromisoformat(str(at)) if at else now
     except ValueError as fault:
-        raise BadInput(f"“{str(at)[:40]}” is no moment.", "at", at) from fault
+        raise BadInput(f"“{str(at)[:40]}” is not a date with time.", "at", at) from fault
     moment = moment if moment.tzinfo else moment.replace(tzinfo=UTC)
     return min(max(moment, datetime.fromisoformat(run.begun_at)), now).astimezone(UTC).isoformat()
 
@@ -55,7 +55,7 @@ def _body(kind: str, body: Mapping[str, Any]) -> dict[str, Any]:
     if kind == "skip":
         reason = str(body.get("reason", "")).strip()
         if not reason:
-            raise BadInput("Say in a word why it is skipped: the record will need it.", "reason")
+            raise BadInput("Say briefly why it is skipped: the record needs it.", "reason")
         return {"reason": reason[:LONGEST_REASON]}
     if kind in ("tick", "untick"):
         return {"item": str(body.get("item", ""))[:40]}
@@ -77,10 +77,10 @@ def _number(body: Mapping[str, Any], name: str, least: float, most: float, unit:
         found = float(text)
     except ValueError as fault:
         raise BadInput(
-            f"“{text[:20]}” is no {name}: type a number, like {21 if name == 'temperature' else 55}.", name, text
+            f"“{text[:20]}” is not a {name}: type a number, like {21 if name == 'temperature' else 55}.", name, text
         ) from fault
     if not least <= found <= most:
-        raise BadInput(f"A {name} of {found:g} {unit} isn't taken; allowed are {least:g} to {most:g} {unit}.", name, text)
+        raise BadInput(f"A {name} of {found:g} {unit} is not valid; allowed are {least:g} to {most:g} {unit}.", name, text)
     return found
 
 

@@ -74,7 +74,7 @@ def unpack() -> ResponseReturnValue:
     try:
         job_id = archives.unpack(connection(), upload.read() if upload else b"", photo_folder())
     except BadJob as bad:
-        flash(f"This archive can't be taken: {bad.faults[0]}")
+        flash(f"This archive was not imported: {bad.faults[0]}")
         return redirect(url_for("jobs.show"), 303)
     except BadInput as fault:
         flash(fault.message)

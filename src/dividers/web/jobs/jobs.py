@@ -50,7 +50,7 @@ def import_job() -> ResponseReturnValue:
     except BadJob as bad:
         return _page(422, file_faults=tuple(str(fault) for fault in bad.faults[:30]))
     for warning in job.warnings[:10]:
-        flash(f"Odd, but kept: {warning}")
+        flash(f"Please check: {warning}")
     return redirect(url_for("pieces.first", job_id=job_id), 303)
 
 
@@ -80,7 +80,7 @@ def rename(job_id: int) -> ResponseReturnValue:
 @blueprint.post("/jobs/<int:job_id>/delete")
 def delete(job_id: int) -> ResponseReturnValue:
     row = job_list.delete_job(connection(), job_id)
-    flash(f"“{row.title}” was taken off the shelf. It is kept below until you restore it.")
+    flash(f"“{row.title}” was deleted. You can restore it below.")
     return redirect(url_for("jobs.show"), 303)
 
 

@@ -90,7 +90,7 @@ def add_finding(job_id: int) -> ResponseReturnValue:
         upload = request.files.get("photo")
         photo = upload.read() if upload and upload.filename else None
         logbook.add_finding(connection(), job_id, request.form, photo, photo_folder())
-        return "Written down."
+        return "Saved."
 
     return _done(job_id, "finding", act)
 

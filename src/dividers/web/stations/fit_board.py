@@ -94,7 +94,7 @@ class _Typed:
             self.faults[name] = fault.message
             return usual
         if len(numbers) > 2 or numbers[0] > numbers[-1]:
-            self.faults[name] = f"“{text[:20]}” isn't a range. Write a count like 8, or from and to like 6-10."
+            self.faults[name] = f"“{text[:20]}” is not a range. Write a count like 8, or from and to like 6-10."
             return usual
         return numbers[0], numbers[-1]
 

@@ -83,14 +83,14 @@ def read_table(job_id: int, piece: str) -> ResponseReturnValue:
         if request.form.get("action") != "take":
             return _table_page(job_id, piece, text, lines=lines)
         if not any(line.taken for line in lines):
-            raise BadInput("No line can be taken yet. Mend the lines marked below.", "table")
+            raise BadInput("No line is valid yet. Correct the lines marked below.", "table")
         replace = request.form.get("mode") == "replace"
         many = survey.take(connection(), job_id, request.form.get("revision", -1, int), piece, lines, replace)
     except BadInput as fault:
         return _table_page(job_id, piece, text, fault=fault.message, status=422)
     except BadJob as bad:
         return _table_page(job_id, piece, text, fault=str(bad.faults[0]), status=422)
-    flash(f"{many} readings taken from the table. Undo takes them out again.")
+    flash(f"{many} readings added from the table. Undo removes them.")
     return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="measure"), 303)
 
 

@@ -32,10 +32,10 @@ def survey_fields(job: Job, piece: Piece) -> Iterator[Field]:
     yield Field("surface.texture", "Texture", "select", options=_usual_first(TEXTURES, "smooth"), section="Surface")
     yield Field("surface.finish.state", "Finish", "select", options=_usual_first(FINISH_STATES, "painted"), section="Surface")
     if piece.copies > 1 or piece.surface.kind == "furniture":
-        yield Field("copies", "Alike, such as drawers", "count", "how many", optional=True, section="Surface")
+        yield Field("copies", "Copies, such as drawers", "count", "how many", optional=True, section="Surface")
     names = [panel.name for panel in piece.surface.panels]
     if len(names) > 1:
-        help_text, options = "the pattern runs on over it", _fold_options(names)
+        help_text, options = "the pattern continues across it", _fold_options(names)
         yield Field("surface.folds", "Joined at a fold", "folds", help_text, options, section="Folds", starts={"names": names})
     document: Document = job.document["pieces"][job.pieces.index(piece)]
     for number, panel in enumerate(piece.surface.panels):
@@ -57,7 +57,7 @@ def _panel(job: Job, piece: Piece, number: int, panel: Panel, document: Document
         help_text = (
             f"makes {read_off(panel.width_mm, job.graduation).text} along the curve"
             if curved
-            else "of a curved front, if it is one"
+            else "only for a curved front"
         )
         yield Field(f"{at}.curve.chord", "Straight across", help=help_text, optional=True, section=size)
         yield Field(f"{at}.curve.rise", "Curves out by", optional=True, section=size)
@@ -96,7 +96,7 @@ def _readings(at: str, document: Document) -> Iterator[Field]:
 
 
 def _limits(job: Job, piece: Piece) -> Iterator[Field]:
-    usual, section = Limits(), "What the eye lets pass"
+    usual, section = Limits(), "What the eye won't notice"
 
     def said(mm: Fraction) -> str:
         return f"{read_off(mm, job.graduation).text} is common practice"
@@ -109,7 +109,7 @@ def _limits(job: Job, piece: Piece) -> Iterator[Field]:
     help_text = f"{float(usual.slope_deg):g}° is common practice"
     yield Field("method.limits.slope", "Lines slope by, degrees", "number", help_text, optional=True, section=section)
     if piece.method.fit == "hide":
-        yield Field("method.border", "Border that hides it", help="0: trim will cover it", optional=True, section=section)
+        yield Field("method.border", "Border that hides it", help="0 if trim will cover it", optional=True, section=section)
 
 
 def _usual_first(options: Sequence[str], usual: str) -> tuple[tuple[str, str], ...]:
@@ -119,7 +119,7 @@ def _usual_first(options: Sequence[str], usual: str) -> tuple[tuple[str, str], .
 
 def _fold_options(names: Sequence[str]) -> tuple[tuple[str, str], ...]:
     """Every way to join a panel to one before it: its side to the side across, like the right of a wall to the left of the next."""
-    options = [(BASE, "stands alone")]
+    options = [(BASE, "not joined")]
     for number, name in enumerate(names):
         for before in names[:number]:
             for side, across in (("right", "left"), ("left", "right"), ("top", "bottom"), ("bottom", "top")):

@@ -46,7 +46,7 @@ def sheet(job_id: int, piece: str) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
     schedule = scheduling.schedule_for(_document(opened), PATIENCE_S)
     if schedule is None:
-        raise NotFound("The order of work is still being worked out. Try again in a moment.")
+        raise NotFound("The schedule is still being worked out. Try again in a moment.")
     return render_template(
         "stations/schedule_sheet.html",
         opened=opened,
@@ -73,7 +73,7 @@ def to_supplies(job_id: int, piece: str) -> ResponseReturnValue:
     key = request.form.get("product", "")
     try:
         supplies.out_of_job(connection(), editing.open_job(connection(), job_id).document, key)
-        flash(f"{key} is in the cupboard now.")
+        flash(f"{key} is in Supplies now.")
     except BadInput as fault:
         flash(fault.message)
     except BadJob as bad:
@@ -89,7 +89,7 @@ def busy(job_id: int, piece: str) -> ResponseReturnValue:
     back = redirect(url_for("stations.show", job_id=job_id, piece=piece, station="schedule"), 303)
     if request.form.get("action") == "forget":
         editing.edit_piece(connection(), job_id, piece, "busy times", base, {"/crew.busy": None}, {})
-        flash("Busy times forgotten.")
+        flash("Busy times removed.")
         return back
     upload = request.files.get("file")
     try:
@@ -102,5 +102,5 @@ def busy(job_id: int, piece: str) -> ResponseReturnValue:
         return back
     spans = [[one.isoformat(timespec="minutes"), other.isoformat(timespec="minutes")] for one, other in found]
     editing.edit_piece(connection(), job_id, piece, "busy times", base, {"/crew.busy": spans or None}, {})
-    flash(f"{len(found)} busy times taken from the calendar." if found else "The calendar has no busy times in these days.")
+    flash(f"{len(found)} busy times added from the calendar." if found else "The calendar has no busy times in these days.")
     return back

@@ -97,13 +97,13 @@ def status_said(schedule: Schedule) -> str:
     """How good the schedule is, in a sentence."""
     solution = schedule.solution
     if solution.times is None:
-        return "Can't be done as it stands."
+        return "It can't be done like this."
     if solution.status == "optimal":
         rest = [stage for stage in ("days", "minutes on site") if stage not in solution.proved]
-        more = f" The {' and the '.join(rest)} may not be the least." if rest else ""
-        return f"Proved: no order of work is done earlier.{more}"
+        more = f" The {' and the '.join(rest)} may not be the fewest." if rest else ""
+        return f"Proven: no schedule finishes earlier.{more}"
     bound = when(schedule.calendar.moment(solution.bound))
-    return f"The best found; no order can be done before {bound}, so at most {spoken(solution.gap_min)} of work time could be gained."
+    return f"The best found so far; no schedule can finish before {bound}, so at most {spoken(solution.gap_min)} of working time could be saved."
 
 
 def days_of(schedule: Schedule) -> list[Day]:

@@ -65,17 +65,17 @@ def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
         options = tuple((p.key, p.title) for p in members)
         begins = {p.key: first_value(p, ground, job.units) for p in members}
         yield Field(
-            f"pattern:{group}", "Divide by", "group", options=options, section=pattern.title, values=(chosen,), starts=begins
+            f"pattern:{group}", "Divide into", "group", options=options, section=pattern.title, values=(chosen,), starts=begins
         )
     for parameter in pattern.parameters:
         if not parameter.group or piece.pattern.values[parameter.key]:
             yield _parameter(parameter, pattern.title, job)
     colors = tuple((key, colour.name) for key, colour in job.palette.items())
-    yield Field("base", "Base colour", "select", "painted over everything first", options=colors, section="Colours")
+    yield Field("base", "Base colour", "select", "painted first, over everything", options=colors, section="Colours")
     for key in job.palette:
         yield Field(f"/palette.{key}.name", "Name", "text", section="Palette")
         yield Field(f"/palette.{key}.hex", "Colour", "swatch", section="Palette")
-        sheens = (("", "as the rest"), *worded(SHEENS))
+        sheens = (("", "as the others"), *worded(SHEENS))
         yield Field(f"/palette.{key}.sheen", "Sheen", "select", options=sheens, optional=True, section="Palette")
 
 
@@ -92,10 +92,10 @@ def _parameter(parameter: Parameter, section: str, job: Job) -> Field:
     name = f"pattern.{parameter.key}"
     match parameter.kind:
         case "colors":
-            options = ((BASE, "stays base"), *((key, colour.name) for key, colour in job.palette.items()))
+            options = ((BASE, "stays in the base colour"), *((key, colour.name) for key, colour in job.palette.items()))
             return Field(name, parameter.title, "colors", parameter.help, options, section="Colours")
         case "color":
-            options = ((BASE, "stays base"), *((key, colour.name) for key, colour in job.palette.items()))
+            options = ((BASE, "stays in the base colour"), *((key, colour.name) for key, colour in job.palette.items()))
             return Field(name, parameter.title, "select", parameter.help, options, optional=True, section="Colours")
         case "fills":
             options = tuple((key, colour.name) for key, colour in job.palette.items())
@@ -122,25 +122,25 @@ def _marks(job: Job, piece: Piece) -> Iterator[Field]:
     yield Field("/graduation", "Finest marks of your tape measure", "select", options=options, section="Tape measure")
     if job.units == "in":
         yield Field("/feet_inches", "Read in feet and inches", "check", section="Tape measure")
-    ways = (("auto", "As the lines ask"), ("perimeter", "Edges, and snap"), ("verticals", "Down each vertical"))
+    ways = (("auto", "Automatic"), ("perimeter", "Along the edges, then snap"), ("verticals", "Down each vertical"))
     yield Field(
         "method.mark_way",
         "Where to mark",
         "select",
-        "edges only where every line runs right through",
+        "edges work only where every line runs all the way across",
         options=ways,
         section="Where",
     )
     datums = (("left", "Left"), ("right", "Right"), ("centre", "Centre"))
     yield Field("method.datum", "Measure across from", "segments", options=datums, section="Where")
-    sides = (("auto", "Where dark paint covers it"), ("painted-side", "The painted side"), ("tape-side", "Under the tape"))
-    yield Field("method.marks", "Pencil goes", "select", options=sides, section="Where")
-    orders = (("centre-first", "Centre, outside, inwards"), ("along", "Along the tape"))
+    sides = (("auto", "Where dark paint covers it"), ("painted-side", "On the painted side"), ("tape-side", "Under the tape"))
+    yield Field("method.marks", "Pencil marks go", "select", options=sides, section="Where")
+    orders = (("centre-first", "Centre first, then from outside in"), ("along", "Along the tape"))
     yield Field(
         "method.mark_order",
         "Order of marking",
         "select",
-        "centre first shows an error early; along the tape is fewer steps",
+        "centre first shows an error early; along the tape measure takes fewer steps",
         options=orders,
         section="Order",
     )
@@ -151,16 +151,16 @@ def _tape(job: Job, piece: Piece) -> Iterator[Field]:
     if tapes:
         yield Field("method.tape", "Tape", "select", options=tuple((key, key.capitalize()) for key in tapes), section="Tape")
         width = f"/products.{piece.method.tape.key}.width"
-        yield Field(width, "Its actual width", help="lay ten strips side by side, measure, divide by ten", section="Tape")
+        yield Field(width, "Actual width", help="lay ten strips side by side, measure, divide by ten", section="Tape")
         yield Field(f"/products.{piece.method.tape.key}.roll", "On a roll", optional=True, section="Tape")
     ways = TAPINGS if BY_KEY[piece.pattern.kind].reserve_mm(piece.pattern.values) else TAPINGS[:3]
     yield Field("method.taping", "Way of taping", "segments", options=worded(ways), section="Way of taping")
     usual = Rates()
     for key, label, value in (
-        ("taped_m_per_h", "Tape laid, m an hour", usual.taped_m_per_h),
-        ("cut_min", "Minutes a cut", usual.cut_min),
-        ("round_min", "Minutes a round", usual.round_min),
-        ("painted_m2_per_h", "Painted, m² an hour", usual.painted_m2_per_h),
+        ("taped_m_per_h", "Tape laid, m per hour", usual.taped_m_per_h),
+        ("cut_min", "Minutes per cut", usual.cut_min),
+        ("round_min", "Minutes per round", usual.round_min),
+        ("painted_m2_per_h", "Painted, m² per hour", usual.painted_m2_per_h),
     ):
         help_text = f"{value:g} is common practice"
         yield Field(f"method.rates.{key}", label, "number", help_text, optional=True, section="Your rates")
@@ -168,44 +168,44 @@ def _tape(job: Job, piece: Piece) -> Iterator[Field]:
 
 def _schedule(job: Job, piece: Piece) -> Iterator[Field]:
     when = "Start and hours"
-    yield Field("/crew.start", "Start", "text", "like 2027-03-06T08:00; empty: tomorrow morning", optional=True, section=when)
+    yield Field("/crew.start", "Start", "text", "like 2027-03-06T08:00; empty means tomorrow morning", optional=True, section=when)
     yield Field("/crew.painters", "Painters", "count", optional=True, section=when)
-    yield Field("/crew.days", "Days", "words", f"from {', '.join(DAYS)}; empty: mon to sat", optional=True, section=when)
-    help_text = "from-to, with commas between; empty: 08:00-12:00, 12:30-17:30"
+    yield Field("/crew.days", "Days", "words", f"from {', '.join(DAYS)}; empty means mon to sat", optional=True, section=when)
+    help_text = "from-to, separated by commas; empty means 08:00-12:00, 12:30-17:30"
     yield Field("/crew.hours", "Hours", "spans", help_text, optional=True, section=when)
     air = "Air"
     yield Field("/climate.temperature", "Temperature", "text", "like 21 C or 70 F", optional=True, section=air)
     yield Field("/climate.humidity", "Humidity, percent", "number", optional=True, section=air)
-    yield Field("/climate.surface", "The surface itself", "text", "where it is colder than the air", optional=True, section=air)
+    yield Field("/climate.surface", "Surface temperature", "text", "if it is colder than the air", optional=True, section=air)
     own = f"How {piece.name} is done"
-    seals = (("auto", "As forecast"), *worded(SEALS[1:]))
+    seals = (("auto", "Automatic (by the forecast)"), *worded(SEALS[1:]))
     yield Field("method.seal", "Seal the tape's edge", "select", options=seals, section=own)
-    pulls = (("auto", "As forecast"), ("wet", "Wet"), ("touch-dry", "Touch-dry"), ("dry", "Dry"))
+    pulls = (("auto", "Automatic (by the forecast)"), ("wet", "Wet"), ("touch-dry", "Touch-dry"), ("dry", "Dry"))
     yield Field(
         "method.pull",
         "Pull the tape",
         "segments",
-        "at once; when nothing comes off on the finger; or fully dry",
+        "wet: at once; touch-dry: when nothing comes off on the finger; dry: fully dry",
         options=pulls,
         section=own,
     )
     yield Field("method.prep", "Preparing", "words", f"from {', '.join(PREPS)}", optional=True, section=own)
     if piece.surface.kind in ("floor", "stairs"):
         yield Field(
-            "method.exit", "The way out is at the", "segments", "worked from the back to it", worded(EXITS), section=own
+            "method.exit", "The exit is at the", "segments", "the work goes from the back toward it", worded(EXITS), section=own
         )
     yield Field("method.clear_coats", "Clear coats at the end", "count", optional=True, section=own)
-    painted = "when the base was painted, if it is on already, like 2027-03-01"
+    painted = "if the base colour is on already, the date, like 2027-03-01"
     yield Field("surface.finish.painted_on", "Base painted on", "text", painted, optional=True, section=own)
-    help_text = "of a pull window; 80 leaves a margin"
-    yield Field("method.window", "Percent to plan with", "count", help_text, optional=True, section=own)
+    help_text = "percent; 80 leaves a margin"
+    yield Field("method.window", "Share of the pull window to use", "count", help_text, optional=True, section=own)
     usual = Rates()
     for key, label, value in (
-        ("painted_m2_per_h", "Painted, m² an hour", usual.painted_m2_per_h),
-        ("taped_m_per_h", "Tape laid, m an hour", usual.taped_m_per_h),
-        ("sealed_m_per_h", "Sealed, m an hour", usual.sealed_m_per_h),
-        ("pulled_m_per_h", "Pulled, m an hour", usual.pulled_m_per_h),
-        ("mark_min", "Minutes a mark", usual.mark_min),
+        ("painted_m2_per_h", "Painted, m² per hour", usual.painted_m2_per_h),
+        ("taped_m_per_h", "Tape laid, m per hour", usual.taped_m_per_h),
+        ("sealed_m_per_h", "Sealed, m per hour", usual.sealed_m_per_h),
+        ("pulled_m_per_h", "Pulled, m per hour", usual.pulled_m_per_h),
+        ("mark_min", "Minutes per mark", usual.mark_min),
     ):
         yield Field(
             f"method.rates.{key}", label, "number", f"{value:g} is common practice", optional=True, section="Your rates"
@@ -214,13 +214,13 @@ def _schedule(job: Job, piece: Piece) -> Iterator[Field]:
 
 def _materials(job: Job, piece: Piece) -> Iterator[Field]:
     paints = {key: product for key, product in job.products.items() if isinstance(product, Paint)}
-    yield Field("copies", "Copies of this piece", "count", "how many alike, such as drawers", optional=True, section="How many")
+    yield Field("copies", "Copies of this piece", "count", "how many copies, such as drawers", optional=True, section="How many")
     named = BY_KEY[piece.pattern.kind].colors_in(piece.pattern.values)
     used = [piece.base, *(color for color in named if color != piece.base)]
     for color in used:
         section = f"Paint: {job.palette[color].name}"
         if paints:
-            options = (("", "a usual paint, 9 m2/L"), *((key, key.capitalize()) for key in paints))
+            options = (("", "a typical paint, 9 m2/L"), *((key, key.capitalize()) for key in paints))
             yield Field(f"method.paint.{color}", "Product", "select", options=options, optional=True, section=section)
         yield Field(f"method.coats.{color}", "Coats", "count", optional=True, section=section)
     for key in paints:
@@ -235,12 +235,12 @@ def _materials(job: Job, piece: Piece) -> Iterator[Field]:
     yield Field("method.tape_waste", "Tape waste, percent", "count", "10 is common practice", optional=True, section="Tape")
     tools = (("roller", "roller, 10 % lost"), ("brush", "brush, 5 %"), ("spray", "spray, 30 %"))
     yield Field(
-        "method.tool", "Painted with", "select", "what stays on the tool is common practice", options=tools, section="Tool"
+        "method.tool", "Painted with", "select", "what stays in the tool: common practice", options=tools, section="Tool"
     )
     yield Field("/currency", "Currency", "text", "like EUR; prices are optional", optional=True, section="Stock and prices")
     for item in items_of(job):
         section = f"Stock: {item}"
-        yield Field(f"/supplies.{item}.stock", "On hand", "text", "like 0.4 L or 20 m", optional=True, section=section)
+        yield Field(f"/supplies.{item}.stock", "In stock", "text", "like 0.4 L or 20 m", optional=True, section=section)
         yield Field(f"/supplies.{item}.sizes", "Sold in", "lengths", "like 0.75 L; 2.5 L", optional=True, section=section)
         yield Field(f"/supplies.{item}.prices", "Prices", "lengths", "in the same order", optional=True, section=section)
 

@@ -72,7 +72,7 @@ def _remarks(strips: Strips, index: int, first: int, job: Job) -> tuple[str, ...
     on = int(strips.goes_on[index])
     if on >= 0:
         way = "crease it into the fold" if strips.crease(index) else "cut it at the fold"
-        found.append(f"goes on as {first + on}: {way}")
+        found.append(f"continues as {first + on}: {way}")
     under = strips.after[index].tolist()
     if under:
         found.append(f"over {', '.join(str(first + n) for n in under[:3])}{' …' if len(under) > 3 else ''}")

@@ -24,7 +24,7 @@ def receive() -> ResponseReturnValue:
         return Response(f"{fault}\n", status=401, mimetype="text/plain")
     except BadInput as fault:
         return Response(f"{fault.message}\n", status=422, mimetype="text/plain")
-    return Response(f"taken {many}\n", mimetype="text/plain")
+    return Response(f"{many} received\n", mimetype="text/plain")
 
 
 @blueprint.get("/devices")
@@ -76,7 +76,7 @@ def offsets(job_id: int, piece: str) -> ResponseReturnValue:
     """Put the laser's readings into a panel's survey."""
     try:
         many = devices.take_offsets(connection(), job_id, piece, request.form.get("panel", 0, int))
-        flash(f"{many} level readings taken from the laser.")
+        flash(f"{many} level readings added from the laser.")
     except BadInput as fault:
         flash(fault.message)
     return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="measure"), 303)

@@ -58,7 +58,7 @@ def edit(item_id: int) -> ResponseReturnValue:
 
 def _form(item_id: int | None, kind: str, typed: dict[str, str], faults: dict[str, str] | None = None) -> ResponseReturnValue:
     if kind not in KINDS:
-        raise NotFound("There is no such kind of thing in the cupboard.")
+        raise NotFound("There is no such kind of item in Supplies.")
     page = render_template(
         "supplies/item.html",
         item_id=item_id,
@@ -96,7 +96,7 @@ def act(item_id: int, act: str) -> ResponseReturnValue:
     if act == "copy":
         return redirect(url_for("supplies.edit", item_id=supplies.copy(connection(), item_id)), 303)
     if act not in ("retire", "restore"):
-        raise NotFound("There is nothing like that to be done.")
+        raise NotFound("There is no such action.")
     supplies.retire(connection(), item_id, act == "retire")
     return redirect(url_for("supplies.show"), 303)
 

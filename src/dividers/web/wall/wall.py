@@ -170,10 +170,10 @@ def events(job_id: int) -> ResponseReturnValue:
     """Take the queue of a page's script, in order; answers how the run stands and which of them are settled."""
     run = wall_runs.find_run(connection(), request.args.get("run", 0, int))
     if run is None or run.job_id != job_id:
-        raise NotFound("This run isn't known here.")
+        raise NotFound("This run is not known.")
     queue = request.get_json(silent=True)
     if not isinstance(queue, list) or not all(isinstance(each, dict) for each in queue):
-        raise BadInput("A list of what was done is expected.", "events")
+        raise BadInput("A list of entries is expected.", "events")
     faults: dict[str, str] = {}
     good = []
     for each in queue:
@@ -224,7 +224,7 @@ def held(job_id: int) -> ResponseReturnValue:
 @blueprint.post("/jobs/<int:job_id>/wall/end")
 def end(job_id: int) -> ResponseReturnValue:
     at_the_wall.end(connection(), at_the_wall.require_run(connection(), job_id))
-    flash("Closed. What was done is in the logbook.")
+    flash("Closed. The entries are in the logbook.")
     return redirect(url_for("wall.show", job_id=job_id), 303)
 
 
@@ -233,7 +233,7 @@ def rebase(job_id: int) -> ResponseReturnValue:
     """Go by the changed job from now on."""
     try:
         at_the_wall.rebase(connection(), at_the_wall.require_run(connection(), job_id))
-        flash("From now on the changed job counts. What was done stays done.")
+        flash("The updated job is in use. What was done stays done.")
     except BadInput as fault:
         flash(fault.message)
     return redirect(url_for("wall.show", job_id=job_id), 303)
@@ -245,7 +245,7 @@ def plans(job_id: int) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
     found = wall_runs.list_runs(connection(), job_id)
     if not found:
-        raise NotFound("This job hasn't been painted yet.")
+        raise NotFound("This job hasn't been started at the wall yet.")
     progress = at_the_wall.progress_of(connection(), found[0])
     made = at_the_wall.plans(connection(), found[0])
     shown = min(max(request.args.get("plan", len(made), int), 1), len(made))

@@ -140,7 +140,7 @@ def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool
     many = len(tick.keys) - 1
     if task.kind == "tape":
         edge = ", outer edge" if strips.perimeter[index] else ""
-        under = ", over what is crossed" if len(strips.after[index]) else ""
+        under = ", over what it crosses" if len(strips.after[index]) else ""
         detail = "; ".join(filter(None, (f"cut {length}{edge}{under}", _of_copy(piece, tick))))
     else:
         away = PULL_WAYS.get(side.split(" ")[0], "")
@@ -182,7 +182,7 @@ def _sides(piece: PiecePlan, number: int) -> list[Any]:
 
 
 def _of_copy(piece: PiecePlan, tick: Tick) -> str:
-    return f"{tick.copy} of {piece.piece.copies} alike" if piece.piece.copies > 1 else ""
+    return f"copy {tick.copy} of {piece.piece.copies}" if piece.piece.copies > 1 else ""
 
 
 def _takes(job: Job, piece: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Iterable[tuple[str, str]]:

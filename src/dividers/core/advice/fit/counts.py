@@ -89,7 +89,7 @@ def reason(candidate: CountChoice, graduation: Graduation) -> str:
     else:
         lost = read_off(abs(candidate.stepping_mm), graduation).text
         within = write_exact(candidate.running_mm, graduation.unit).removeprefix("≈ ")
-        said = [f"About {size}: read from the datum, marks are within {within}; stepping off would be {lost} out at the end."]
+        said = [f"About {size}: read from the datum, every mark is within {within}; stepping off would end up {lost} out."]
     said.append("Both ends match." if candidate.ends_match else "The ends differ.")
     if candidate.part_mm is not None and candidate.part_mm < candidate.size_mm * PART_SHARE:
         said.append(f"A part of only {read_off(candidate.part_mm, graduation).text} is left at an opening or corner.")

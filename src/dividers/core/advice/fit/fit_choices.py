@@ -77,7 +77,7 @@ def _hit(hit: Hit, chooser: Chooser, wishes: Sequence[MustHit]) -> Choice | None
         if abs(miss) >= chooser.graduation.step_mm / 2
     ]
     said = (
-        ["Hits it exactly." if len(wishes) == 1 else "Hits every place exactly."]
+        ["Hits it exactly." if len(wishes) == 1 else "Every line hits its place exactly."]
         if not missed
         else [f"It {'; '.join(missed)}."]
     )
@@ -85,7 +85,7 @@ def _hit(hit: Hit, chooser: Chooser, wishes: Sequence[MustHit]) -> Choice | None
     if off:
         said.append(f"Each {chooser.small(abs(off))} {'wider' if off > 0 else 'narrower'} than now.")
     ends = [say(part) for part in hit.parts if part]
-    said.append(f"Part-repeats at the ends: {' and '.join(ends)}." if ends else "No part-repeats at the ends.")
+    said.append(f"Part-repeats at the ends: {' and '.join(ends)}." if ends else "Whole repeats at both ends.")
     if hit.size_mm % chooser.graduation.step_mm:
         said.append("Not on a mark: measure each from the datum.")
     where = f", the first whole one begins at {say(hit.begins_mm)}" if hit.begins_mm else ""
@@ -107,7 +107,7 @@ def shared_choices(choosers: Sequence[Chooser]) -> list[Choice]:
             f"{part.name}: {part.whole}" + (f" and {first.say(part.rest_mm)} over" if part.rest_mm else ", nothing over")
             for part in shared.parts
         ]
-        tail = " What is over is centred, alike at both ends." if rest else ""
+        tail = " The remainder is centred, the same at both ends." if rest else ""
         about = "" if shared.on_marks else "About "
         found.append(Choice(f"{about}{first.say(shared.size_mm)} each", "; ".join(said) + "." + tail, shared.demerit, changes))
     return found

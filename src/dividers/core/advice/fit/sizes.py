@@ -66,7 +66,7 @@ class Chooser:
         return changes
 
     def _widths(self, size: Fraction) -> list[str]:
-        """Widths in turn, scaled to come to a size."""
+        """Widths, repeating, scaled to come to a size."""
         assert self.run.sized is not None
         widths = self.piece.pattern.values[self.run.sized.key] or (self.run.size_mm,)
         scale = size / sum(widths, Fraction(0))
@@ -119,17 +119,17 @@ class Chooser:
             yield from self._stretched(size, rest, whole)
         part = centred_part(run.length, size)
         if (changes := self.sized(size, middle)) is not None:
-            why = f"A part of {self.say(part)} at both ends alike.{self._cuts(size, part)}"
+            why = f"A part of {self.say(part)} at each end.{self._cuts(size, part)}"
             yield Choice("Centre it", why, self._part_demerit(size, part, part) + Fraction(1, 20), changes)
             for begins, end in ((None, last), (last, first)):
                 start = rest if begins else Fraction(0)
                 changes = self.sized(size, begins) or {}
-                why = f"{whole} whole, and a part of {self.say(rest)} at the {end}: choose the corner that is least seen.{self._cuts(size, start)}"
+                why = f"{whole} whole, and a part of {self.say(rest)} at the {end}: choose the corner that is seen least.{self._cuts(size, start)}"
                 yield Choice(f"Into the {end} corner", why, self._part_demerit(size, rest, start) + Fraction(3, 20), changes)
         border = self._border(rest)
         changes = self.sized(size, None) if border else None
         if border and changes is not None:
-            why = f"{whole} whole of {self.say(size)} inside margins {self.say(rest / 2)} wider on both sides."
+            why = f"{whole} whole repeats of {self.say(size)}, with margins {self.say(rest / 2)} wider on both sides."
             yield Choice("Into a border", why, Fraction(1, 8), {**changes, **border})
 
     def _stretched(self, size: Fraction, rest: Fraction, whole: int) -> Iterator[Choice]:

@@ -13,7 +13,7 @@ from dividers.core.patterns.base.parameters import Note, Parameter, Tiles, Value
 
 BORDER = (
     Parameter(
-        "border", "Border", "length", "at least so wide; it grows until whole repeats fit; empty for none", least=Fraction(1)
+        "border", "Border", "length", "the least width; it grows until whole repeats fit; empty for none", least=Fraction(1)
     ),
     Parameter("border_color", "Border colour", "color", "base leaves it unpainted"),
 )

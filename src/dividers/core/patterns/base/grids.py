@@ -20,7 +20,7 @@ LIGHT = Parameter(
     "light",
     "Light from",
     "choice",
-    "gives every part two bright sides and two in shadow",
+    "gives every part two bright sides and two sides in shadow",
     "none",
     choices=("none", "top-left", "top-right", "bottom-left", "bottom-right"),
 )

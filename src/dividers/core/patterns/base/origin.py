@@ -23,11 +23,11 @@ ORIGIN = (
         "origin",
         "Repeats begin",
         "origin",
-        "left, centre or right; or how far from the left one begins",
+        "left, centre or right; or how far from the left a repeat begins",
         choices=WORDS["across"],
     ),
     Parameter(
-        "origin_down", "And down", "origin", "top, centre or bottom; or how far from the top one begins", choices=WORDS["down"]
+        "origin_down", "Repeats begin, down", "origin", "top, centre or bottom; or how far from the top a repeat begins", choices=WORDS["down"]
     ),
 )
 
@@ -123,7 +123,7 @@ def begun(ground: Ground, pattern: Pattern, values: Values) -> tuple[Ground, Val
         run = run_along(axis, ground.area, pattern, values) if key in keys and not own_start else None
         if key in keys and run is None and values[key] not in (WORDS[axis][0], None):
             notes.append(
-                Note("origin", "Where repeats begin doesn't count here: the pattern has a start of its own.", key, fact=True)
+                Note("origin", "Where repeats begin has no effect here: this pattern has its own start.", key, fact=True)
             )
         begins = begins_mm(run, values[key]) if run else Fraction(0)
         if not run or not begins:

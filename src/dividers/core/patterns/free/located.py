@@ -49,7 +49,7 @@ def _point(name: str, place: Place, area: Rectangle, found: Mapping[str, Point])
         a, b = (found[end] for end in place.on)
         length = math.dist(a, b)
         if not length:
-            raise BadInput(f"{' and '.join(place.on)} are one place, so nothing lies between them.", f"points.{name}")
+            raise BadInput(f"{' and '.join(place.on)} are the same place, so nothing lies between them.", f"points.{name}")
         share = float(place.at_mm) / length
         return a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share
     edges = dict(place.edges)
@@ -62,6 +62,6 @@ def _crossing(name: str, a: Point, b: Point, c: Point, d: Point) -> Point:
     one, other = (b[0] - a[0], b[1] - a[1]), (d[0] - c[0], d[1] - c[1])
     across = one[0] * other[1] - one[1] * other[0]
     if abs(across) < 1e-9 * (math.hypot(*one) * math.hypot(*other) + 1e-9):
-        raise BadInput("Those two lines run side by side and never cross.", f"points.{name}")
+        raise BadInput("Those two lines are parallel and never cross.", f"points.{name}")
     share = ((c[0] - a[0]) * other[1] - (c[1] - a[1]) * other[0]) / across
     return a[0] + one[0] * share, a[1] + one[1] * share

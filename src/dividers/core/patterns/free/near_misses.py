@@ -53,7 +53,7 @@ def _nearly_met(legs: Floats, names: Sequence[tuple[str, str]], points: Mapping[
             if EXACT_MM < gap < NEARLY_ONE_POINT_MM:
                 yield Note(
                     "nearly-meets",
-                    f"{' '.join(pair)} passes {name} at {{}}. Let it run exactly through, or move {name} by {{}} to one side "
+                    f"{' '.join(pair)} passes {name} at {{}}. Run it exactly through {name}, or move {name} by {{}} to one side "
                     "or {} to the other.",
                     "points",
                     (_mm(gap), _mm(NEARLY_ONE_POINT_MM - gap), _mm(NEARLY_ONE_POINT_MM + gap)),
