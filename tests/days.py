@@ -21,7 +21,7 @@ class Clock:
 
 
 def settled(connection, job_id):
-    """A run, once the order of work is there."""
+    """A run, once the schedule is there."""
     run = None
     while run is None:
         run = at_the_wall.begin(connection, job_id, 30.0)

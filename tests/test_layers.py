@@ -101,6 +101,11 @@ def test_rooms_import_only_from_rooms_below_them():
                     assert rank[room] <= rank[own], f"{path.relative_to(ROOT)} imports {name}"
 
 
+def test_no_page_reaches_for_a_table():
+    for path in (ROOT / "web").rglob("*.py"):
+        assert not [name for name in imports(path) if name.startswith("dividers.store")], path
+
+
 def test_every_room_has_its_place():
     for layer, listed in ROOMS.items():
         folders = {path.parent.name for path in (ROOT / layer).glob("*/__init__.py")}

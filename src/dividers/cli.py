@@ -37,7 +37,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="dividers", description="Lays out painted patterns: measuring, marks, tape, schedule and materials.")
+    parser = argparse.ArgumentParser(
+        prog="dividers", description="Lays out painted patterns: measuring, marks, tape, schedule and materials."
+    )
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     usual = Path(os.environ.get("DIVIDERS_DATA", "data"))
 
@@ -46,7 +48,10 @@ def _parser() -> argparse.ArgumentParser:
     plan.add_argument("--schedule", action="store_true", help="with the schedule solved")
     plan.set_defaults(run=_plan)
 
-    for name, run, help_text in (("serve", _serve, "start the web application"), ("demo", _demo, "load the sample job and start")):
+    for name, run, help_text in (
+        ("serve", _serve, "start the web application"),
+        ("demo", _demo, "load the sample job and start"),
+    ):
         command = commands.add_parser(name, help=help_text)
         command.add_argument("--data", type=Path, default=usual, help="folder of the database (default: %(default)s)")
         command.add_argument("--port", type=int, default=DEFAULT_PORT, help="default: %(default)s")
@@ -109,11 +114,10 @@ def _scheduled(plan: "Plan", scheduled: bool) -> dict[str, object]:
 def _export(options: argparse.Namespace) -> int:
     from dividers.services.jobs import job_list
     from dividers.services.opening import open_data
-    from dividers.store.jobs import list_jobs
 
     with closing(open_data(options.data)) as connection:
         if options.number is None:
-            for row in list_jobs(connection):
+            for row in job_list.list_jobs(connection):
                 print(f"{row.id}\t{row.title}")
         else:
             sys.stdout.write(job_list.export_job(connection, options.number))

@@ -1,4 +1,4 @@
-"""To print and save, a photo of the place, devices: worked by hand."""
+"""Print and save, a photo of the place, devices: worked by hand."""
 
 import re
 
@@ -18,7 +18,7 @@ def test_files_are_saved_from_their_page(sheet, address):
     sheet.keyboard.press("Tab")
     expect(sheet.locator("#shopping .warning")).to_contain_text("delicate tape: the 20 m in stock run out at strip")
     assert violations(sheet) == []
-    sheet.get_by_role("link", name="Everything to print and save").click()
+    sheet.get_by_role("link", name="Print and save").click()
     assert violations(sheet) == []
     with sheet.expect_download() as download:
         sheet.get_by_role("link", name="Drawing in layers, true size (SVG)").click()

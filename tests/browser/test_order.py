@@ -14,7 +14,7 @@ ORDER = "/jobs/1/booth-front/schedule"
 @pytest.fixture(autouse=True)
 def short_searches(monkeypatch):
     """Schedules are looked for briefly: these tests look at the page."""
-    monkeypatch.setattr(scheduling, "ORDER_S", 1.0)
+    monkeypatch.setattr(scheduling, "SCHEDULE_S", 1.0)
     monkeypatch.setattr(scheduling, "VARIANT_S", 0.1)
 
 
@@ -65,12 +65,12 @@ def test_the_calendar_and_the_day_list_are_saved(sheet, address):
 def test_the_cupboard_measures_mixes_and_gives_to_a_job(sheet, address):
     sheet.goto(f"{address}/supplies")
     assert violations(sheet) == []
-    sheet.get_by_label("All of them measure").fill("9 1/4 in")
+    sheet.get_by_label("Together they measure").fill("9 1/4 in")
     sheet.get_by_role("button", name="Divide").click()
     expect(sheet.locator("#strips .reading")).to_contain_text("23.495 mm")
     sheet.get_by_role("link", name="Masking tape, 24 mm").click()
     sheet.get_by_label("Actual width").fill("23.5 mm")
-    sheet.get_by_role("button", name="Keep it").click()
+    sheet.get_by_role("button", name="Save").click()
     expect(sheet.locator("tr", has_text="Masking tape, 24 mm")).to_contain_text("23.5 mm")
     sheet.goto(f"{address}{ORDER}")
     expect(sheet.locator("#cup-item")).to_be_visible(timeout=25_000)

@@ -65,7 +65,7 @@ def test_switching_between_count_and_widths(sheet, address):
 @pytest.mark.parametrize(
     ("station", "field", "typed", "says"),
     [
-        ("measure", "surface-panels-0-width", "5 apples", "isn't a length"),
+        ("measure", "surface-panels-0-width", "5 apples", "is not a length"),
         ("measure", "surface-panels-0-width", "-3", "has a sign"),
         ("measure", "surface-panels-0-width", "0", "too small"),
         ("measure", "surface-panels-0-height", "1/0", "divides by zero"),
@@ -75,7 +75,7 @@ def test_switching_between_count_and_widths(sheet, address):
         ("pattern", "pattern-count", "10000", "1 to 1000"),
         ("pattern", "pattern-count", "", "isn't a whole number"),
         ("pattern", "pattern-direction", "sideways", "isn't a direction"),
-        ("tape", "-products-delicate-tape-width", "NaN", "isn't a length"),
+        ("tape", "-products-delicate-tape-width", "NaN", "is not a length"),
         ("materials", "-products-cart-enamel-spread", "a lot", "isn't a spread rate"),
         ("materials", "method-coats-madder", "0", "1 to 20"),
     ],
@@ -90,7 +90,7 @@ def test_bad_input_is_told_at_its_field_and_kept(sheet, address, station, field,
     expect(sheet.locator(f"#f-{field}")).to_have_value(typed)
     expect(sheet.locator(f"#f-{field}-fault")).to_contain_text(says)
     assert violations(sheet) == []
-    sheet.get_by_role("button", name="Go back to the last good values").click()
+    sheet.get_by_role("button", name="Go back to the last valid values").click()
     expect(sheet.locator(f"#f-{field}-fault")).to_have_count(0)
 
 
@@ -99,8 +99,8 @@ def test_a_pattern_is_picked_from_its_picture(sheet, address):
     sheet.locator(".picker span", has_text="Chevrons").click()
     expect(sheet.locator("#f-pattern-rise")).to_have_value("10 3/4")
     sheet.locator("#f-pattern-rise").fill("nothing")
-    expect(sheet.locator("#f-pattern-rise-fault")).to_contain_text("isn't a length")
-    sheet.get_by_role("button", name="Go back to the last good values").click()
+    expect(sheet.locator("#f-pattern-rise-fault")).to_contain_text("is not a length")
+    sheet.get_by_role("button", name="Go back to the last valid values").click()
     expect(sheet.locator("#f-pattern-rise-fault")).to_have_count(0)
     sheet.get_by_role("radio", name="Diamonds").focus()
     sheet.keyboard.press("Space")
@@ -126,7 +126,7 @@ def test_a_stale_tab_is_refused_with_both_versions_shown(sheet, address, context
     expect(row).to_contain_text("7")
     expect(row).to_contain_text("9")
     assert violations(sheet) == []
-    sheet.get_by_role("button", name="Take mine").click()
+    sheet.get_by_role("button", name="Use mine").click()
     sheet.goto(f"{address}{BOOTH}/pattern")
     expect(sheet.locator("#f-pattern-count")).to_have_value("9")
 
@@ -182,7 +182,7 @@ def test_the_shelf_deletes_restores_copies_and_imports(sheet, address, tmp_path)
     sheet.get_by_role("button", name="Copy The Lantern Cart").click()
     expect(sheet.get_by_role("link", name="The Lantern Cart (copy)", exact=True)).to_be_visible()
     sheet.get_by_role("button", name="Delete The Lantern Cart (copy)").click()
-    expect(sheet.get_by_role("status")).to_contain_text("taken off the shelf")
+    expect(sheet.get_by_role("status")).to_contain_text("was deleted")
     sheet.get_by_role("button", name="Restore The Lantern Cart (copy)").click()
     expect(sheet.locator(".jobs .job")).to_have_count(2)
     with sheet.expect_download() as download:
@@ -190,7 +190,7 @@ def test_the_shelf_deletes_restores_copies_and_imports(sheet, address, tmp_path)
     file = tmp_path / "job.json"
     download.value.save_as(file)
     sheet.get_by_label("Job file (.json)").set_input_files(file)
-    sheet.get_by_role("button", name="Bring it in").click()
+    sheet.get_by_role("button", name="Import the job file").click()
     expect(sheet.locator(".top h1")).to_have_text("The Lantern Cart (copy)")
 
 
@@ -207,10 +207,10 @@ def test_the_mark_sheet_prints_without_its_buttons(sheet, address):
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-@pytest.mark.parametrize("place", ["measure", "pattern", "marks", "tape", "materials", "mark-sheet", "shelf", "nowhere"])
+@pytest.mark.parametrize("place", ["measure", "pattern", "marks", "tape", "materials", "mark-sheet", "jobs", "nowhere"])
 def test_pages_are_accessible(page, address, place, scheme):
     page.emulate_media(color_scheme=scheme)
-    page.goto(f"{address}/jobs" if place == "shelf" else f"{address}{BOOTH}/{place}")
+    page.goto(f"{address}/jobs" if place == "jobs" else f"{address}{BOOTH}/{place}")
     assert violations(page) == []
 
 

@@ -78,7 +78,7 @@ def test_a_reading_that_cannot_be_is_told_at_its_field_and_kept(sheet, address):
     reads = sheet.get_by_label("Diagonal, top left to bottom right, reads")
     reads.fill("90")
     reads.press("Tab")
-    expect(sheet.locator(".readings .fault")).to_contain_text("can't be a diagonal")
+    expect(sheet.locator(".readings .fault")).to_contain_text("is not a possible diagonal")
     expect(reads).to_have_value("90")
 
 
@@ -94,8 +94,8 @@ def test_readings_go_out_as_a_table_and_come_in_again(sheet, address):
     table = sheet.get_by_label("The table")
     table.fill("what;length;at\nwidth;86 1/2;0\ngirth;12\nheight;72 3/4")
     sheet.get_by_role("button", name="Show how it is read").click()
-    expect(sheet.locator("caption")).to_have_text("2 of 3 lines can be taken")
-    expect(sheet.locator("td .fault")).to_contain_text("isn't something that is measured")
+    expect(sheet.locator("caption")).to_have_text("2 of 3 lines are valid")
+    expect(sheet.locator("td .fault")).to_contain_text("is not something that can be measured")
     assert violations(sheet) == []
     sheet.get_by_role("button", name="Take the 2 good lines").click()
     expect(sheet.locator("tr[data-link^='r-']")).to_have_count(2)
@@ -111,7 +111,7 @@ def test_marks_are_checked_as_made(sheet, address):
     expect(sheet.locator(".as-marked .doubted")).to_contain_text("1 in too far (one inch off)")
     found.fill("thirteen")
     found.press("Tab")
-    expect(sheet.locator(".as-marked .fault")).to_contain_text("isn't a length")
+    expect(sheet.locator(".as-marked .fault")).to_contain_text("is not a length")
     expect(found).to_have_value("thirteen")
     sheet.get_by_role("link", name="diagonals").click()
     first, second = (

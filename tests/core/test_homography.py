@@ -49,5 +49,5 @@ def test_it_is_the_matrix_that_the_null_space_gives(corners):
     ],
 )
 def test_corners_of_no_view_are_refused(corners):
-    with pytest.raises(BadInput, match="clockwise from its top left"):
+    with pytest.raises(BadInput, match="clockwise round the panel from its top left"):
         homography(100, 100, corners)

@@ -169,7 +169,7 @@ def test_a_line_that_nearly_meets_a_corner_is_told_with_the_ways_out(y, code):
     found = [warning for warning in plan.warnings if warning.code.startswith("nearly")]
     assert [warning.code for warning in found] == ([code] if code else [])
     if code:
-        assert "Let it run exactly through" in found[0].message
+        assert "Run it exactly through" in found[0].message
 
 
 def test_a_line_that_nearly_continues_another_is_told():

@@ -209,8 +209,8 @@ def test_an_opening_measured_another_way_is_the_same_opening(way):
 
 
 BAD = [
-    ({"survey": {"diagonals": ["100"]}}, "survey.diagonals.0", "can't be a diagonal"),
-    ({"survey": {"diagonals": ["250"]}}, "survey.diagonals.0", "can't be a diagonal"),
+    ({"survey": {"diagonals": ["100"]}}, "survey.diagonals.0", "is not a possible diagonal"),
+    ({"survey": {"diagonals": ["250"]}}, "survey.diagonals.0", "is not a possible diagonal"),
     ({"survey": {"heights": ["96", "9.6"]}}, "survey.heights.1", "far from the height"),
     ({"survey": {"widths": [{"length": "3048"}]}}, "survey.widths.0", "If it was read in mm, write 3048 mm"),
     ({"survey": {"widths": ["120"] * 301}}, "survey.widths", "at most 300"),
@@ -223,7 +223,7 @@ BAD = [
         "openings.1.width",
         "overlaps opening 1",
     ),
-    ({"openings": [{"left": "30", "right": "10", "top": "0", "height": "9"}]}, "openings.0.right", "no farther"),
+    ({"openings": [{"left": "30", "right": "10", "top": "0", "height": "9"}]}, "openings.0.right", "must lie farther"),
     ({"openings": [{"left": "30", "centre": "10", "top": "0", "height": "9"}]}, "openings.0.width", "Give left and width"),
     ({"width": "3 mm"}, "width", "at least"),
     ({"width": "500 m"}, "width", "nothing here is that long"),

@@ -75,21 +75,21 @@ def bomb():
     ("content", "message"),
     [
         (lambda: b"", "Choose an archive first"),
-        (lambda: b"PK\x03\x04 but no more", "no whole archive"),
-        (lambda: archive()[:-30], "no whole archive"),
+        (lambda: b"PK\x03\x04 but no more", "not a complete archive"),
+        (lambda: archive()[:-30], "not a complete archive"),
         (lambda: archive(**{"../../evil.txt": "x"}), "outside it"),
         (lambda: archive(**{"/etc/passwd": "x"}), "outside it"),
         (lambda: archive(**{"photos\\..\\..\\x": "x"}), "outside it"),
         (lambda: archive(**{f"photos/{n}.jpg": "x" for n in range(600)}), "at most 500"),
-        (bomb, "unpacks to more"),
+        (bomb, "too large when unpacked"),
         (lambda: archive(**{LOGBOOK: "[[["}), "logbook in this archive can't be read"),
-        (lambda: archive(**{LOGBOOK: '{"findings": [{"piece": 3}]}'}), "nothing was taken"),
-        (lambda: archive(**{LOGBOOK: '{"photos": [{"id": 1, "file": "1.jpg"}]}', "photos/1.jpg": "no jpeg"}), "no photo"),
+        (lambda: archive(**{LOGBOOK: '{"findings": [{"piece": 3}]}'}), "nothing was imported"),
+        (lambda: archive(**{LOGBOOK: '{"photos": [{"id": 1, "file": "1.jpg"}]}', "photos/1.jpg": "no jpeg"}), "not a photo"),
         (
             lambda: archive(**{LOGBOOK: '{"photos": [{"id": 1, "file": "1.jpg"}], "used": [{}]}', "photos/1.jpg": picture()}),
-            "nothing was taken",
+            "nothing was imported",
         ),
-        (twice, "two files of one name"),
+        (twice, "two files with the same name"),
     ],
 )
 def test_hostile_archives_are_refused_and_leave_nothing(connection, tmp_path, content, message):
@@ -110,8 +110,8 @@ def test_an_archive_with_a_bad_job_says_what_is_wrong(connection, tmp_path):
 @pytest.mark.parametrize(
     ("content", "message"),
     [
-        (b"<svg", "no SVG file"),
-        (b"<html><body/></html>", "no SVG drawing"),
+        (b"<svg", "not a readable SVG file"),
+        (b"<html><body/></html>", "not an SVG drawing"),
         (b'<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><svg>&b;</svg>', "XML entities"),
         (b'<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg><text>&x;</text></svg>', "XML entities"),
         (b" " * 3_000_000, "at most 2 are read"),
@@ -192,7 +192,7 @@ def test_what_an_outline_cannot_be_is_said(connection, opened, typed, message):
     looked = outlines.look(ROOM, "room.svg", "", opened.job.units)
     with pytest.raises(BadInput, match=message):
         outlines.take(connection, opened, "prop-trunk", looked, typed | {"revision": "1"})
-    with pytest.raises(BadInput, match="no upright rectangle"):
+    with pytest.raises(BadInput, match="not an axis-aligned rectangle"):
         skew = outlines.look(SVG % b'<path d="M0 0L90 10L80 60L5 50Z"/>', "x.svg", "", "mm")
         outlines.take(connection, opened, "prop-trunk", skew, {"as": "panel", "chain": "1"})
     with pytest.raises(BadInput, match="allowed are"):

@@ -37,6 +37,6 @@ def test_white_and_black_and_steps_between():
     found = contrast("#ffffff", "#000000")
     assert found.lrv == pytest.approx((100, 0))
     assert "Bold" in found.said
-    assert "Hardly" in contrast("#9e3b32", "#9f3b32").said
+    assert "Almost" in contrast("#9e3b32", "#9f3b32").said
     lighter = step("#3f6b68", 2)
     assert lab_of(lighter)[0] - lab_of("#3f6b68")[0] == pytest.approx(14, abs=1)

@@ -10,6 +10,7 @@ from days import MORNING, Clock, Painter, settled
 from dividers.services.jobs.demo import demo_document
 from dividers.services.jobs.job_list import add_job
 from dividers.services.wall import at_the_wall
+from dividers.services.wall.progress import progress_of
 from dividers.store import wall_runs
 from dividers.store.database import connect
 from dividers.store.migrate import migrate
@@ -51,7 +52,7 @@ def test_a_day_at_the_wall_is_recorded_as_it_was_and_every_plan_holds(connection
 def test_work_done_as_planned_changes_nothing(connection, monkeypatch):
     time = Clock(monkeypatch, MORNING)
     run = settled(connection, add_job(connection, job_of(("booth-front", "prop-trunk")), "a day"))
-    first = at_the_wall.progress_of(connection, run).in_force
+    first = progress_of(connection, run).in_force
     ends = {key: (first.starts[key], end) for key, end in first.ends.items()}
     for number, (key, (start, end)) in enumerate(sorted(ends.items(), key=lambda pair: pair[1])):
         for kind, at in (("start", start), ("done", end)):
@@ -79,7 +80,7 @@ def test_a_run_goes_on_after_the_program_was_started_anew(tmp_path, monkeypatch)
     connection.close()
     at_the_wall._work.cache_clear()
     again = connect(tmp_path / "data.sqlite")
-    after = at_the_wall.progress_of(again, wall_runs.find_run(again, run.id))
+    after = progress_of(again, wall_runs.find_run(again, run.id))
     assert after.facts == before.facts
     assert after.in_force == before.in_force
     assert json.dumps([vars(t) for t in after.timers]) == json.dumps([vars(t) for t in before.timers])

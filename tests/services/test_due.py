@@ -8,6 +8,7 @@ from jobs import wall as plain_wall
 from dividers.services.jobs.job_list import add_job, delete_job
 from dividers.services.logbook import patches
 from dividers.services.wall import at_the_wall, due
+from dividers.services.wall.progress import progress_of
 
 
 def started(connection):
@@ -15,7 +16,7 @@ def started(connection):
         job={"crew": {"start": "2026-10-13T08:00"}}, pattern={"count": 3}, panel={"width": "30", "height": "20"}
     )
     run = settled(connection, add_job(connection, document, "a wall"))
-    base = next(task.key for task in at_the_wall.progress_of(connection, run).tasks if task.kind == "base")
+    base = next(task.key for task in progress_of(connection, run).tasks if task.kind == "base")
     return run, base
 
 

@@ -15,6 +15,7 @@ from dividers.services.logbook import logbook, patches, proposals
 from dividers.services.practice import practice
 from dividers.services.stations import scheduling
 from dividers.services.wall import at_the_wall
+from dividers.services.wall.progress import planned_work, progress_of
 from dividers.store import logbook as store
 from dividers.store import patches as cells
 
@@ -43,7 +44,7 @@ def add(connection, job_id, folder, photo=None, **typed):
 def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
     document = editing.open_job(connection, job_id).revision.document
     assert evidence.informed(connection, document) == document
-    plain = at_the_wall.planned_work(document)[1].choices["Wall"][0]
+    plain = planned_work(document)[1].choices["Wall"][0]
     strips = logbook.rounds_of(connection, job_id)[0].strips
     add(connection, job_id, tmp_path, edge="all-clean")
     add(connection, job_id, tmp_path, clean="1", bleed=str(strips - 1))
@@ -53,7 +54,7 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
         (1, strips - 1, "caulk", "bleed"),
     ]
     assert evidence.counts(connection) == {ROUGH: Count(strips + 1, 2 * strips, 2)}
-    told = at_the_wall.planned_work(evidence.informed(connection, document))[1].choices["Wall"][0]
+    told = planned_work(evidence.informed(connection, document))[1].choices["Wall"][0]
     reasons = [str(reason) for reason in told.forecast.bleed.reasons]
     assert f"your logbook: {strips + 1} of {2 * strips} strips clean on rough ground, delicate tape, with caulk" in reasons[-1]
     assert told.forecast.bleed.points != plain.forecast.bleed.points
@@ -67,7 +68,7 @@ def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
     ground = {"texture": "rough", "adhesion": "medium", "seal": "caulk", "strips": 10, "rounds": 2}
 
     def chosen(clean):
-        return at_the_wall.planned_work(json.dumps(job | {"evidence": [ground | {"clean": clean}]}))[1].choices["Wall"][0]
+        return planned_work(json.dumps(job | {"evidence": [ground | {"clean": clean}]}))[1].choices["Wall"][0]
 
     assert chosen(10).seal.method == "caulk"
     failed = chosen(0)
@@ -140,8 +141,8 @@ def bomb():
     ("content", "message"),
     [
         (lambda: b"", "Choose a photo first"),
-        (lambda: b"<svg onload='x()'/>", "no photo"),
-        (lambda: b"GIF89a" + bytes(200), "no photo"),
+        (lambda: b"<svg onload='x()'/>", "not a photo"),
+        (lambda: b"GIF89a" + bytes(200), "not a photo"),
         (lambda: picture()[:300], "no photo|damaged"),
         (lambda: picture((900, 900), format="PNG")[:-200], "damaged"),
         (lambda: picture() + b"x" * 21_000_000, "at most 20"),
@@ -155,7 +156,7 @@ def test_hostile_and_broken_uploads_are_refused(content, message):
 
 def test_touching_up_sign_off_and_what_went_in(connection, job_id):
     logbook.add_touch_up(connection, job_id, {"piece": "wall", "what": "bleed, third stripe", "colour": "ink"})
-    with pytest.raises(logbook.BadForm, match="Say what is to be done"):
+    with pytest.raises(logbook.BadForm, match="Say what needs doing"):
         logbook.add_touch_up(connection, job_id, {"piece": "wall", "what": " "})
     (todo,) = store.list_touch_ups(connection, job_id)
     logbook.settle_touch_up(connection, job_id, todo.id, True, "6")
@@ -174,7 +175,7 @@ def test_touching_up_sign_off_and_what_went_in(connection, job_id):
 def test_own_figures_are_proposed_and_taken_only_when_asked(connection, job_id, monkeypatch):
     time = Clock(monkeypatch, MORNING)
     run = settled(connection, job_id)
-    progress = at_the_wall.progress_of(connection, run)
+    progress = progress_of(connection, run)
     for number, task in enumerate(progress.tasks):
         if task.kind in ("base", "coat", "pull"):
             at_the_wall.record(connection, run, [{"kind": "start", "task": task.key, "uid": f"s{number}"}])
@@ -196,7 +197,7 @@ def test_own_figures_are_proposed_and_taken_only_when_asked(connection, job_id, 
     assert "painted_m2_per_h" not in {p.key for p in proposals.proposals(connection, job_id)}
     assert editing.open_job(connection, job_id).document["products"]["delicate"]["width"] == before == "36 mm"
     said = proposals.settle(connection, job_id, found["width"].id, True)
-    assert said == "delicate: 35.2 mm from now on, in this job and the cupboard."
+    assert said == "delicate: 35.2 mm from now on, in this job and Supplies."
     assert editing.open_job(connection, job_id).document["products"]["delicate"]["width"] == "35.2 mm"
     assert "width" not in {p.key for p in proposals.proposals(connection, job_id)}
     with pytest.raises(NotFound):
@@ -251,7 +252,7 @@ def test_practice_scores_by_the_rules_and_explains(connection, job_id, kind):
             score = practice.answer(connection, kind, seed, of, f"{float(slipped)} mm")
             assert slipped == asked.true_mm or (not score.right and score.said.lower().startswith(said[:20].lower()))
             with pytest.raises(BadInput):
-                practice.answer(connection, kind, seed, of, "about there")
+                practice.answer(connection, kind, seed, of, "for this exercise")
     assert practice.tally(connection)[kind] == (12, 24)
 
 

@@ -10,6 +10,7 @@ from dividers.services.jobs.job_list import add_job
 from dividers.services.logbook.record import record_csv, record_json, record_of
 from dividers.services.stations import mark_ticks
 from dividers.services.wall import at_the_wall
+from dividers.services.wall.progress import progress_of
 from dividers.store import wall_runs
 
 
@@ -48,7 +49,7 @@ def test_a_run_begins_when_the_job_does_or_now(connection, time, run):
 
 
 def test_moments_are_neither_in_the_future_nor_before_the_run(connection, time, run):
-    base = keys(at_the_wall.progress_of(connection, run))["base1"]
+    base = keys(progress_of(connection, run))["base1"]
     time.on(30)
     progress = record(connection, run, "start", base, at="2031-01-01T00:00:00+00:00")
     assert progress.facts.of(base).started.isoformat() == "2026-10-13T08:30:00"
@@ -60,14 +61,14 @@ def test_moments_are_neither_in_the_future_nor_before_the_run(connection, time, 
 @pytest.mark.parametrize(
     ("event", "message"),
     [
-        ({"kind": "paint"}, "can't be told"),
+        ({"kind": "paint"}, "is not a kind of entry"),
         ({"kind": "skip", "uid": "a"}, "why it is skipped"),
         ({"kind": "touch", "uid": "a", "body": {"result": "damp"}}, "wet, tacky, dry"),
         ({"kind": "air", "uid": "a", "body": {"temperature": "warm", "humidity": "50"}}, "is no temperature"),
         ({"kind": "air", "uid": "a", "body": {"temperature": "90", "humidity": "50"}}, "allowed are -10 to 50"),
-        ({"kind": "start", "uid": "no spaces"}, "name of its own"),
+        ({"kind": "start", "uid": "no spaces"}, "its own name"),
         ({"kind": "start", "uid": "a", "painter": 99}, "1 to 20"),
-        ({"kind": "start", "uid": "a", "at": "soon"}, "is no moment"),
+        ({"kind": "start", "uid": "a", "at": "soon"}, "is not a date with time"),
     ],
 )
 def test_what_cannot_be_read_is_refused_and_nothing_is_kept(connection, time, run, event, message):
@@ -77,19 +78,19 @@ def test_what_cannot_be_read_is_refused_and_nothing_is_kept(connection, time, ru
 
 
 def test_marks_ticked_at_the_wall_are_ticked_at_their_station_and_back(connection, time, run):
-    progress = at_the_wall.progress_of(connection, run)
+    progress = progress_of(connection, run)
     mark = keys(progress)["mark"]
     record(connection, run, "tick", mark, item="m2")
     made = mark_ticks.ticked(connection, run.job_id, "wall")
     assert made == {mark_ticks.name_of(progress.plan.pieces[0].marks[1])}
     mark_ticks.tick(connection, run.job_id, "wall", "m1", True)
-    assert {item for task, item in at_the_wall.progress_of(connection, run).facts.ticks if task == mark} == {"m1", "m2"}
+    assert {item for task, item in progress_of(connection, run).facts.ticks if task == mark} == {"m1", "m2"}
     record(connection, run, "untick", mark, item="m2")
     assert len(mark_ticks.ticked(connection, run.job_id, "wall")) == 1
 
 
 def test_air_moves_the_waits_that_run(connection, time, run):
-    key = keys(at_the_wall.progress_of(connection, run))
+    key = keys(progress_of(connection, run))
     record(connection, run, "start", key["base1"])
     time.on(5)
     before = record(connection, run, "done", key["base1"])
@@ -100,33 +101,33 @@ def test_air_moves_the_waits_that_run(connection, time, run):
 
 
 def test_a_changed_job_is_taken_only_when_asked_and_when_nothing_done_is_lost(connection, time, run):
-    progress = at_the_wall.progress_of(connection, run)
+    progress = progress_of(connection, run)
     key = keys(progress)
     editing.edit_piece(connection, run.job_id, "wall", "tape", 1, {"method.coats": {"ink": 1}}, {})
     assert at_the_wall.changed_since(connection, run)
-    assert len(at_the_wall.progress_of(connection, run).tasks) == len(progress.tasks)
+    assert len(progress_of(connection, run).tasks) == len(progress.tasks)
     at_the_wall.rebase(connection, run)
     changed = wall_runs.find_run(connection, run.id)
-    assert len(at_the_wall.progress_of(connection, changed).tasks) == len(progress.tasks) - 1
+    assert len(progress_of(connection, changed).tasks) == len(progress.tasks) - 1
     assert not at_the_wall.changed_since(connection, changed)
     record(connection, changed, "done", key["base1"])
     editing.edit_piece(connection, run.job_id, "wall", "tape", 2, {"method.coats": {"ink": 1, "cream": 0}}, {})
-    with pytest.raises(BadInput, match="was begun and isn't in the changed job"):
+    with pytest.raises(BadInput, match="was started but is not in the updated job"):
         at_the_wall.rebase(connection, changed)
 
 
 def test_a_step_not_begun_moves_the_plan_by_itself(connection, time, run):
-    first = at_the_wall.progress_of(connection, run).in_force
+    first = progress_of(connection, run).in_force
     time.on(9)
-    assert at_the_wall.progress_of(connection, run).in_force == first
+    assert progress_of(connection, run).in_force == first
     time.on(10)
-    moved = at_the_wall.progress_of(connection, run).in_force
+    moved = progress_of(connection, run).in_force
     assert min(moved.starts.values()) == 8 * 60 + 19
     assert [plan.number for plan in at_the_wall.plans(connection, run)] == [1, 2]
 
 
 def test_the_record_says_what_was_done_against_what_was_planned(connection, time, run):
-    key = keys(at_the_wall.progress_of(connection, run))
+    key = keys(progress_of(connection, run))
     time.on(4)
     record(connection, run, "start", key["base1"])
     time.on(7)

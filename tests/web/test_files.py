@@ -67,20 +67,20 @@ def test_an_archive_goes_out_and_in_by_the_shelf(client):
     assert response.headers["Location"] == "/jobs/2"
     client.post("/jobs/2/delete")
     client.post("/jobs/archive", data={"file": (io.BytesIO(b"PK junk"), "x.zip")}, content_type="multipart/form-data")
-    assert "no whole archive" in page(client, "/jobs")
+    assert "not a complete archive" in page(client, "/jobs")
 
 
 def test_an_outline_is_looked_at_and_taken(client):
     data = {"file": (io.BytesIO(OUTLINE), "panel.svg"), "revision": "1"}
     looked = client.post(f"{PIECE}/outline", data=data, content_type="multipart/form-data").get_data(as_text=True)
-    assert "All of it is 1016.0 × 254.0 mm, one unit being 1 mm as the file says" in looked
+    assert "The whole drawing is 1016.0 × 254.0 mm, one unit being 1 mm as the file says" in looked
     taken = {"kept": OUTLINE.decode(), "name": "panel.svg", "act": "take", "as": "panel", "chain": "1", "revision": "1"}
     assert client.post(f"{PIECE}/outline", data=taken).status_code == 303
     assert "The panel is 1016 mm × 254 mm now." in page(client, f"{PIECE}/measure")
     client.post("/jobs/1/undo", data={"station": "measure", "piece": "prop-trunk"})
     bad = client.post(f"{PIECE}/outline", data={"file": (io.BytesIO(b"<html/>"), "x.svg")}, content_type="multipart/form-data")
     assert bad.status_code == 422
-    assert "no SVG drawing" in bad.get_data(as_text=True)
+    assert "not an SVG drawing" in bad.get_data(as_text=True)
 
 
 def test_a_photo_of_the_place_takes_the_pattern_and_leaves_openings_free(client):
@@ -99,7 +99,7 @@ def test_a_photo_of_the_place_takes_the_pattern_and_leaves_openings_free(client)
     assert image.getpixel((50, 50)) == pytest.approx((240, 240, 240), abs=3)
     bad = client.post(f"{place}/corners", data=corners | {"x0": "650", "y0": "480"})
     assert bad.status_code == 422
-    assert "clockwise from its top left" in bad.get_data(as_text=True)
+    assert "clockwise round the panel from its top left" in bad.get_data(as_text=True)
     assert "needs two numbers" in client.post(f"{place}/corners", data=corners | {"y2": "low"}).get_data(as_text=True)
     assert client.get("/jobs/1/stage-floor/preview.png").status_code == 404
     assert "Choose a photo first" in client.post("/jobs/1/stage-floor/preview/photo", data={}).get_data(as_text=True)

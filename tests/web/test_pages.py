@@ -92,7 +92,7 @@ def test_too_large_a_request_is_refused(client):
 def test_a_bad_file_is_told_on_the_shelf(client, content):
     response = client.post("/jobs/import", data={"file": (io.BytesIO(content), "../../x.json")})
     assert response.status_code == 422
-    assert "This file can&#39;t be taken" in response.text or "This file can't be taken" in response.text
+    assert "This file was not imported" in response.text or "This file was not imported" in response.text
     assert "<script>alert" not in response.text
 
 
@@ -115,7 +115,7 @@ def test_bad_values_in_every_field_are_told_and_kept(client, station, value):
         response = client.post(f"{PIECE}/{station}", data=data)
         assert response.status_code in (200, 303, 422), name
         if response.status_code == 422:
-            assert "can&#39;t be taken yet" in response.text or "can't be taken yet" in response.text
+            assert "is not valid yet" in response.text or "is not valid yet" in response.text
             assert "<b>" not in response.text
             client.post(f"{PIECE}/{station}", data={"action": "forget"})
         client.post("/jobs/1/undo")
@@ -280,8 +280,8 @@ def test_what_the_cupboard_cannot_take_is_told_at_the_figure_and_kept(client):
         ("/supplies?one=red", "isn&#39;t a colour"),
         (f"{PIECE}/pattern?border_least=x&border_most=2", "isn&#39;t a length"),
         (f"{PIECE}/pattern?hit_1=", "Choose a place"),
-        (f"{PIECE}/pattern?keep_across=nonsense", "Make it come out"),
-        (f"{PIECE}/marks?panel=nobody&line=nothing", "As marked"),
+        (f"{PIECE}/pattern?keep_across=nonsense", "Fit to size"),
+        (f"{PIECE}/marks?panel=nobody&line=nothing", "Check the marks"),
     ],
 )
 def test_odd_addresses_are_answered_with_words(client, address, words):

@@ -60,7 +60,7 @@ def test_a_step_is_begun_and_done_by_forms_alone(client):
     record(client, kind="done", task=first)
     shown = page(client)
     assert f'data-task="{first}"' not in shown
-    assert "Take it back" in shown
+    assert "Undo it" in shown
     taken_back = re.search(r'name="of" value="([^"]+)"', shown).group(1)
     record(client, kind="undo", of=taken_back)
     assert state(client)["tasks"][first]["state"] == "running"
@@ -168,7 +168,7 @@ def test_a_finding_with_a_photo_is_kept_and_served_safely(client):
     )
     assert bad.status_code == 422
     again = bad.get_data(as_text=True)
-    assert "no photo that can be taken" in again
+    assert "not a photo" in again
     assert 'value="at the handle"' in again
     assert "at the handle" in page(client, "/logbook?q=handle")
 
@@ -176,7 +176,7 @@ def test_a_finding_with_a_photo_is_kept_and_served_safely(client):
 @pytest.mark.parametrize(
     ("address", "data", "said"),
     [
-        ("touch-ups", {"piece": "prop-trunk", "what": ""}, "Say what is to be done"),
+        ("touch-ups", {"piece": "prop-trunk", "what": ""}, "Say what needs doing"),
         ("used", {"item": "", "price": "ten"}, "Say what was used"),
         ("measured", {"tape": "narrow tape", "strips": "10", "length": "wide"}, "wide"),
         ("findings", {"round": "prop-trunk/1", "clean": "99999"}, "isn’t a number of strips|isn&#39;t a number of strips"),

@@ -60,7 +60,9 @@ def _read(number: int, line: str) -> DeviceMessage:
 
 def _check(number: int, reading: DeviceMessage) -> None:
     if reading.kind == "length" and not 0 < reading.first <= 200_000:
-        raise BadInput(f"Line {number}: a length of {reading.first:g} mm is not possible; allowed are more than 0 to 200000.", "lines")
+        raise BadInput(
+            f"Line {number}: a length of {reading.first:g} mm is not possible; allowed are more than 0 to 200000.", "lines"
+        )
     if reading.kind == "air" and not (-30 <= reading.first <= 60 and 0 < (reading.second or 0) <= 100):
         raise BadInput(f"Line {number}: air of {reading.first:g} °C and {reading.second:g} % can't be.", "lines")
     if reading.kind == "offset" and not (0 <= reading.first <= 200_000 and abs(reading.second or 0) <= 2000):

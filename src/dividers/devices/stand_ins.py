@@ -1,4 +1,4 @@
-"""Devices that aren't there: what they would send. Noise and blunders come from a number that is given, so that they can be told again."""
+"""Devices that aren't there: what they would send. Noise and blunders come from a number that is given, so that they can be repeated."""
 
 import math
 import random

@@ -37,7 +37,9 @@ def read_archive(content: bytes) -> tuple[bytes, Mapping[str, Any], dict[str, by
     if not content:
         raise BadInput("Choose an archive first: a .zip saved by Dividers.", "file")
     if len(content) > MOST_BYTES:
-        raise BadInput(f"This archive has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} MB are allowed.", "file")
+        raise BadInput(
+            f"This archive has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} MB are allowed.", "file"
+        )
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             entries = _entries(archive)

@@ -1,4 +1,4 @@
-"""Calendars: the order of work as iCalendar with alarms at the pull windows, and busy times read from anybody's calendar (RFC 5545)."""
+"""Calendars: the schedule as iCalendar with alarms at the pull windows, and busy times read from anybody's calendar (RFC 5545)."""
 
 from datetime import UTC, date, datetime, timedelta
 from typing import Any
@@ -47,7 +47,7 @@ def hash_of(*parts: object) -> int:
 
 
 def read_busy(content: bytes, start: datetime, days: int) -> list[tuple[datetime, datetime]]:
-    """Busy times of a calendar from a start on, for so many days; repeating ones are told out. Raises BadInput.
+    """Busy times of a calendar from a start on, for so many days; repeating ones are expanded. Raises BadInput.
 
     Times with a zone count in it; days without times count whole; what is marked free or cancelled doesn't count.
     """

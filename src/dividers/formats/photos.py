@@ -1,4 +1,4 @@
-"""Photos taken in: checked, turned upright, made smaller, and written anew without anything but the picture (Pillow's one door)."""
+"""Uploaded photos: checked, turned the right way up, made smaller, and written again with nothing but the picture (the one module for Pillow)."""
 
 import io
 
@@ -18,7 +18,9 @@ def cleaned(content: bytes) -> tuple[bytes, tuple[int, int]]:
     if not content:
         raise BadInput("Choose a photo first: JPEG, PNG or WebP.", "photo")
     if len(content) > MOST_BYTES:
-        raise BadInput(f"This photo has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} MB are allowed.", "photo")
+        raise BadInput(
+            f"This photo has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} MB are allowed.", "photo"
+        )
     try:
         with Image.open(io.BytesIO(content), formats=KINDS) as opened:
             if opened.width * opened.height > MOST_PIXELS:

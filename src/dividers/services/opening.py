@@ -3,7 +3,7 @@
 import sqlite3
 from pathlib import Path
 
-from dividers.store.database import connect
+from dividers.store.database import connect as connect
 from dividers.store.migrate import migrate
 
 DATABASE = "dividers.sqlite"

@@ -55,7 +55,7 @@ def find_job(connection: sqlite3.Connection, job_id: int) -> JobRow | None:
 
 
 def list_jobs(connection: sqlite3.Connection, deleted: bool = False) -> list[JobRow]:
-    """The jobs on the shelf, last changed first; or those taken off it."""
+    """The jobs, last changed first; or the deleted ones."""
     rows = connection.execute(
         """select jobs.id, title, head, created_at, changed_at, deleted_at
            from jobs join revisions on job_id = jobs.id and number = head

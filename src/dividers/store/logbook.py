@@ -117,7 +117,7 @@ def insert_finding(connection: sqlite3.Connection, finding: Finding) -> int:
 
 
 def list_findings(connection: sqlite3.Connection, job_id: int | None = None) -> list[Finding]:
-    """What was found in a job, or in all that are on the shelf, the first one first."""
+    """What was found in a job, or in all jobs that are not deleted, the first one first."""
     rows = connection.execute(
         f"""
         select {COLUMNS} from findings join jobs on jobs.id = findings.job_id
@@ -240,7 +240,7 @@ def list_settled(connection: sqlite3.Connection, job_id: int) -> set[str]:
 
 
 def search(connection: sqlite3.Connection, like: str, most: int) -> list[SearchHit]:
-    """Everything in the logbooks of jobs on the shelf that holds a text; `like` is a pattern with \\ as its escape."""
+    """Everything in the logbooks of jobs that holds a text; `like` is a pattern with \\ as its escape."""
     rows = connection.execute(
         r"""
         select jobs.id as job_id, revisions.title, found.what, found.words, found.at

@@ -1,4 +1,4 @@
-"""The cupboard: what the workshop keeps, for any job."""
+"""Supplies: what the workshop keeps, for any job."""
 
 import sqlite3
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""Runs at the wall: what they go by, what was told, the plans made on the way, what falls due."""
+"""Runs at the wall: the document they use, the entries, the plans made on the way, what falls due."""
 
 import sqlite3
 from dataclasses import dataclass

@@ -1,12 +1,14 @@
 """The application factory."""
 
 import secrets
+from contextlib import closing
 from pathlib import Path
 
 from flask import Flask
 from flask_wtf.csrf import CSRFProtect
 
 from dividers.services.opening import DATABASE, open_data
+from dividers.services.supplies import supplies as supplies_service
 from dividers.web import database, due, errors, filters, old_addresses, security
 from dividers.web.files import files, photo_preview, sheets
 from dividers.web.jobs import jobs, pieces
@@ -20,8 +22,9 @@ MOST_REQUEST_BYTES = 2_500_000
 
 
 def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) -> Flask:
-    """The web application over the data in a folder, answering only requests addressed to `hosts`. Migrates the database."""
-    open_data(data).close()
+    """The web application over the data in a folder, answering only requests addressed to `hosts`. Migrates the database and adds the starter supplies."""
+    with closing(open_data(data)) as opened:
+        supplies_service.fill_once(opened)
     app = Flask(__name__)
     app.config.update(
         SECRET_KEY=_secret(data / "secret"),

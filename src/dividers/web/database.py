@@ -5,7 +5,7 @@ from pathlib import Path
 
 from flask import Flask, current_app, g
 
-from dividers.store.database import connect
+from dividers.services.opening import connect
 
 
 def connection() -> sqlite3.Connection:

@@ -279,11 +279,7 @@ class _VerdictWriter:
         for side, _, one, other in self._tapers():
             first, last = ends[side]
             yield f"The {names[side]} tapers from {self.say(max(one, 0))} at its {first} to {self.say(max(other, 0))} at its {last}."
-        yield (
-            "Every other part is true."
-            if list(self._tapers())
-            else "Nothing tapers: no row or column is cut on a slant."
-        )
+        yield ("Every other part is true." if list(self._tapers()) else "Nothing tapers: no row or column is cut on a slant.")
 
     def _worst(self) -> float:
         return max((abs(one - other) for _, _, one, other in self._tapers()), default=0.0)

@@ -13,7 +13,7 @@ SHORTEST_EDGE_MM = 1e-3
 # Two points of a line nearer than this are one point (as SAME_LINE_MM).
 SAME_POINT_MM = 1e-3
 
-# Points are told apart on a grid of this size, laid a little askew: even figures, which are common, then lie well inside a square
+# Points are distinguished on a grid of this size, laid a little askew: even figures, which are common, then lie well inside a square
 # and never on its edge, where float noise would decide.
 POINT_GRID_MM = 2e-3
 GRID_SKEW = 0.137

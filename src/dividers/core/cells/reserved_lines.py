@@ -65,7 +65,7 @@ NOTHING_RESERVED = Reserve(NO_LINES, NO_SHAPES)
 def _cut(shape_index: ShapeIndex, others: ShapeIndex, index: Ints, other: Ints) -> tuple[Shapes, Ints]:
     """Shapes less others that lie on them, others[other[k]] on crowd[index[k]] in order; and the shape each part came from.
 
-    Upright oblongs that stay oblongs are trimmed; the rest goes to polygon algebra.
+    Axis-aligned rectangles that stay rectangles are trimmed; the rest goes to polygon algebra.
     """
     axis_aligned = np.ones(len(shape_index), bool)
     axis_aligned[index[~others.axis_aligned[other]]] = False
@@ -174,7 +174,7 @@ def _leaves(points: Floats, out: Floats, area: Quad) -> Bools:
 
 
 def _bands(start: Floats, end: Floats, width_mm: float) -> Floats:
-    """Oblongs of a width around lines, shape (n, 4, 2)."""
+    """Rectangles of a width around lines, shape (n, 4, 2)."""
     way = end - start
     way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
     out = np.column_stack([-way[:, 1], way[:, 0]]) * width_mm / 2

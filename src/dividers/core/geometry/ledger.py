@@ -14,7 +14,7 @@ from dividers.core.base.tolerances import SAME_DIRECTION_RAD, SAME_LINE_MM, SAME
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes
 
 WIDEST = 8  # a group of one direction may span so many tolerances
-CLOSEST = 1000  # directions are told apart to this part of the tolerance
+CLOSEST = 1000  # directions are distinguished to this part of the tolerance
 NOTHING = -1  # stands where a cell's index would, for what lies outside all cells
 
 

@@ -75,7 +75,7 @@ class ShapeIndex:
 
     @cached_property
     def slices(self) -> tuple[Floats, Ints]:
-        """Bounding boxes to search by, and the shape of each: long slanting oblongs are sliced, as one box would hold far too much."""
+        """Bounding boxes to search by, and the shape of each: long slanting rectangles are sliced, as one box would cover far too much."""
         left, top, right, bottom = self.bounds.T
         room = (right - left) * (bottom - top)
         size = np.maximum(self.shapes.areas(), 1e-9)
@@ -159,7 +159,7 @@ def _apart_on_no_axis(upper: Floats, lower: Floats, first: Ints, second: Ints) -
     Pairs are columns here, corners rows: reducing over a few rows is much faster than over a few columns.
     """
     found = np.ones(len(first), bool)
-    left = np.arange(len(first))  # the pairs that no axis has told apart yet
+    left = np.arange(len(first))  # the pairs that no axis has separated yet
     points = [np.ascontiguousarray(corners[number].T) for corners, number in ((upper, first), (lower, second))]
     for corners, number in ((upper, first), (lower, second)):
         sides = np.roll(corners, -1, axis=1) - corners
@@ -194,7 +194,7 @@ def grouped(first: Ints, second: Ints, count: int) -> Groups:
 
 
 def trimmed(boxes: Floats, index: Ints, others: Floats) -> tuple[Floats, Bools]:
-    """Upright oblongs less others that lie on them: others[k] on boxes[index[k]]; and which of them stay one oblong.
+    """Axis-aligned rectangles less others that lie on them: others[k] on boxes[index[k]]; and which of them stay one rectangle.
 
     That is so where every other one reaches from side to side over one end. The rest are left as they are.
     """

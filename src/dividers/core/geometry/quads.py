@@ -32,13 +32,13 @@ class Quad:
 
     @property
     def box(self) -> Box:
-        """The least upright rectangle around it."""
+        """The smallest axis-aligned rectangle around it."""
         (left, top), (right, bottom) = self.points.min(axis=0).tolist(), self.points.max(axis=0).tolist()
         return left, top, right, bottom
 
     @property
     def inner_box(self) -> Box:
-        """The upright rectangle that its corners leave inside: right for outlines that lean no more than walls do."""
+        """The axis-aligned rectangle inside its corners: right for outlines that lean no more than walls do."""
         (ax, ay), (bx, by), (cx, cy), (dx, dy) = self.corners
         return max(ax, dx), max(ay, by), min(bx, cx), min(cy, dy)
 

@@ -17,7 +17,7 @@ FINISH_STATES = ("bare", "sealed", "painted")
 
 @dataclass(frozen=True)
 class Rectangle:
-    """An upright rectangle in a panel: (left, top) to (right, bottom), in mm."""
+    """An axis-aligned rectangle in a panel: (left, top) to (right, bottom), in mm."""
 
     left: Fraction
     top: Fraction

@@ -1,4 +1,4 @@
-"""What can stand in the cupboard: the fields of each kind, read and checked as a job reads its products."""
+"""What Supplies can hold: the fields of each kind of item, read and checked as a job reads its products."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass

@@ -18,7 +18,7 @@ DOWN_FROM = {RIGHT: "top right", LEFT: "top left"}
 def run_to(panel: Panel, line: int, axis: int, point: Point, datum: str) -> tuple[Fraction, str]:
     """What is measured to a point on a mark line, and from where. Down is always from the top; across from left, right or the centre.
 
-    `line` is a side of the field (TOP, RIGHT, BOTTOM, LEFT), OPENING or UPRIGHT. Where the panel is no true rectangle,
+    `line` is a side of the field (TOP, RIGHT, BOTTOM, LEFT), OPENING or VERTICAL. Where the panel is no true rectangle,
     everything is measured along the line itself, from where it meets the panel's edge.
     """
     if panel.shape:

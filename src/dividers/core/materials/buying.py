@@ -82,7 +82,7 @@ def _line(job: Job, need: Need) -> ShoppingLine:
 
 
 def _packs(job: Job, need: Need, supply: Supply) -> Sequence[Pack]:
-    """The sizes that something comes in: as told, a roll's own length, or usual ones."""
+    """The sizes an item is sold in: as given, a roll's own length, or usual ones."""
     if supply.sizes:
         prices = (*supply.prices, *(None for _ in supply.sizes))
         return [Pack(size, price) for size, price in zip(supply.sizes, prices, strict=False)]

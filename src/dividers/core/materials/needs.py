@@ -97,7 +97,7 @@ def _stays(piece: PiecePlan) -> bool:
 
 
 def _paint(job: Job, piece: PiecePlan, need: PaintNeed, loss: float, copies: str) -> Iterator[Need]:
-    """A colour of a piece; a glaze is told apart into glaze and paint."""
+    """A colour of a piece; a glaze is split into glaze and paint."""
     if need.litres <= 0:
         return
     colour = job.palette[need.color].name

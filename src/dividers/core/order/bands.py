@@ -18,7 +18,7 @@ NEAR_MM = 1.0  # paint that a strip faces lies within this of its edge
 class Band:
     """Cells of one round that are painted and pulled in one go, as (sheet, cell), the area of each colour in m² and the tape in m.
 
-    `box` is the least upright rectangle around them: left, top, right, bottom in mm.
+    `box` is the smallest axis-aligned rectangle around them: left, top, right, bottom in mm.
     """
 
     cells: tuple[tuple[int, int], ...]

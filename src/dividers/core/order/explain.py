@@ -8,7 +8,7 @@ from dividers.core.order.bounds import heads
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.times import Times
 
-MOST_WAITS = 4  # so many of the waits on the way to the finish are told
+MOST_WAITS = 4  # so many of the waits on the way to the finish are shown
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 # What would cure a clash, by the group of lags that stands in the way.

@@ -1,4 +1,4 @@
-"""For each round: which seal and which school of pulling, in which batches, by forecast and by what the wet time allows."""
+"""For each round: which seal and which pull method, in which batches, by the forecast and by what the wet time allows."""
 
 import math
 from collections.abc import Sequence
@@ -17,7 +17,7 @@ from dividers.core.risk.windows import SealTime, Window, label_min, seal_of, win
 from dividers.core.rounds.rounds import Round
 
 SETTLED_MIN = 400 * 1440  # a base with no date counts as long dry
-PREFERRED = 2  # points that the school or seal usual on a ground is ahead of the next
+PREFERRED = 2  # points by which the usual seal or pull method on a surface leads the next
 
 
 @dataclass(frozen=True)
@@ -34,7 +34,7 @@ class RoundChoice:
     forecast: Forecast
     reason: str
     problems: tuple[str, ...]
-    others: tuple[tuple[str, str, Forecast, str], ...]  # seal, school, forecast, what can't work or ""
+    others: tuple[tuple[str, str, Forecast, str], ...]  # seal, pull method, forecast, what can't work or ""
 
 
 def choices_of(job: Job, plan: PiecePlan, base_age_min: int | None) -> list[RoundChoice]:
@@ -59,7 +59,7 @@ def _bands(each: ById[Round]) -> tuple[Band, ...]:
 
 @dataclass(frozen=True)
 class _SealAndPull:
-    """A school with a seal, as it was judged; `turn` and `place` are how far it is from what is usual."""
+    """A pull method with a seal, as judged; `turn` and `place` say how far it is from what is usual."""
 
     turn: int
     place: int
@@ -104,7 +104,7 @@ def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int) -> RoundCh
 
 
 def _reason(method: Method, ranked: Sequence[_SealAndPull]) -> str:
-    """Why this seal and this school."""
+    """Why this seal and this pull method."""
     best = ranked[0]
     found = best.forecast
     said = f"Sealed with {best.seal.method.replace('-', ' ')}" if best.seal.coats else "Pressed only"
@@ -145,7 +145,7 @@ def pull_min(piece: Piece, tape_m: float) -> float:
 
 
 def _problems(job: Job, piece: Piece, bands: Sequence[Band], window: Window, seal: SealTime) -> list[str]:
-    """What can't work, told before any schedule is tried."""
+    """What can't work, found before any schedule is tried."""
     found = []
     if window.most_min is not None and bands:
         room = window.most_min - window.least_min

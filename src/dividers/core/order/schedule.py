@@ -1,4 +1,4 @@
-"""The order of work of a whole job: the one door to tasks, schedule and reasons; and what else could be done, side by side."""
+"""The schedule of a whole job: the one way in to tasks, times and reasons; and the alternatives, side by side."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace

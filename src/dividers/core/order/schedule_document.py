@@ -1,4 +1,4 @@
-"""An order of work as the plan's JSON has it: the schedule with its tasks, and each piece's forecast."""
+"""A schedule as the plan's JSON has it, with its tasks, and each piece's forecast."""
 
 from typing import Any
 

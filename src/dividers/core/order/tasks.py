@@ -42,7 +42,7 @@ class Work:
 def work_of(plan: Plan, start: datetime, air: Climate | None = None, whole_windows: bool = False) -> Work:
     """The tasks of every piece of a job that starts then.
 
-    Seals, schools and batches are chosen for the job's own climate; waits and windows are those of `air` where that is another one.
+    Seals, pull methods and batches are chosen for the job's own climate; waits and windows are those of `air` where that is another one.
     Windows are as long as they are planned with, or `whole`: what they were before the margin was taken off.
     """
     builder = _TaskList(plan.job, start, air or plan.job.climate, whole_windows)
@@ -348,7 +348,12 @@ class _PieceTasks:
             return
         builder, piece = self.builder, self.piece
         touch = builder.task(
-            Task("touch-up", piece.name, whole_minutes(TOUCH_UP_MIN), "Touch up with a small, nearly dry brush; look from 1 m away")
+            Task(
+                "touch-up",
+                piece.name,
+                whole_minutes(TOUCH_UP_MIN),
+                "Touch up with a small, nearly dry brush; look from 1 m away",
+            )
         )
         for pull, lasts in pulls:
             builder.lag(pull, touch, 0, "once all tape is off", "order")

@@ -97,7 +97,7 @@ class _Scale:
 
 
 def timeline_of(schedule: Schedule) -> Timeline | None:
-    """The chart of an order of work; None where there is no schedule."""
+    """The chart of a schedule; None where none was found."""
     times = schedule.solution.times
     if times is None or not times.tasks:
         return None

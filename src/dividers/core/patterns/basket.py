@@ -1,4 +1,4 @@
-"""Basket weave: square blocks of slats, level and upright in turn."""
+"""Basket weave: square blocks of slats, alternately horizontal and vertical."""
 
 from fractions import Fraction
 

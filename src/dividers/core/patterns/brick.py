@@ -151,7 +151,9 @@ PATTERN = Pattern(
             "bond", "Bond", "share", "how far a course is shifted, in brick lengths, 0 to 1", Fraction(1, 2), most=Fraction(1)
         ),
         Parameter("unevenness", "Unevenness", "length", "how far joints stray from straight; empty for none", None),
-        Parameter("seed", "Variation", "count", "another number gives another unevenness and other tones", 1, most=Fraction(9999)),
+        Parameter(
+            "seed", "Variation", "count", "another number gives another unevenness and other tones", 1, most=Fraction(9999)
+        ),
         Parameter("colors", "Tones", "colors", "three or four of one family; no two neighbours get the same"),
         *ORIGIN,
         LIGHT,

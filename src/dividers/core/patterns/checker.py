@@ -1,4 +1,4 @@
-"""Chequers: rows and columns of oblongs in two colours, or more in turn along each row."""
+"""Checks: rows and columns of rectangles in two colours, or more that repeat along each row."""
 
 from fractions import Fraction
 
@@ -15,12 +15,12 @@ from dividers.core.patterns.base.parameters import Parameter, Pattern, Tiles, Va
 
 
 def lay(ground: Ground, values: Values) -> Tiles:
-    """Chequers within the border, where there is one."""
+    """Checks within the border, where there is one."""
     return bordered(ground.area, values, values["size"], values["size"], lambda inner: _chequers(inner, values))
 
 
 def _chequers(area: Rectangle, values: Values) -> Tiles:
-    """Oblongs row by row from the top left; the colours move on by one with each row."""
+    """Rectangles row by row from the top left; the colours move on by one with each row."""
     across = steps_of(area.left, area.right, values["columns"], values["size"])
     rows = values["rows"] or nearest_rows(area, values["columns"])
     down = steps_of(area.top, area.bottom, rows if values["columns"] else None, values["size"])
@@ -36,7 +36,7 @@ def _key(values: Values) -> str:
 
 
 def _rings(across: Floats, down: Floats) -> Floats:
-    """The corners of every oblong, rows first, shape (rows * columns, 4, 2)."""
+    """The corners of every rectangle, rows first, shape (rows * columns, 4, 2)."""
     left, top = (grid.ravel() for grid in np.meshgrid(across[:, 0], down[:, 0]))
     right, bottom = (grid.ravel() for grid in np.meshgrid(across[:, 1], down[:, 1]))
     corners = [(left, top), (right, top), (right, bottom), (left, bottom)]

@@ -27,9 +27,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
     regions, loose_mm = _faces(area, segments)
     notes = list(near_misses(segments, points, values["lines"]))
     if loose_mm > 1:
-        notes.append(
-            Note("loose-line", "{} of lines bound nothing: they end inside a region.", "lines", (_mm(loose_mm),))
-        )
+        notes.append(Note("loose-line", "{} of lines bound nothing: they end inside a region.", "lines", (_mm(loose_mm),)))
     fills: tuple[Fill, ...] = values["fills"]
     holder = _holders(area, regions, fills)
     for number in np.flatnonzero(holder < 0):

@@ -1,4 +1,4 @@
-"""Herringbone: oblong blocks set at right angles, each against the side of the next, straight or turned by 45 degrees."""
+"""Herringbone: rectangular blocks set at right angles, each against the side of the next, straight or turned by 45 degrees."""
 
 import math
 from fractions import Fraction
@@ -15,7 +15,7 @@ from dividers.core.patterns.base.parameters import RESERVE, Parameter, Pattern, 
 def lay(ground: Ground, values: Values) -> Tiles:
     """Blocks on a grid of squares of the block's width. Along a row, squares lie in one level block and one column of uprights in turn.
 
-    With d = (column - row) modulo twice the ratio, a level block starts where d is 0 and an upright one where d is the last.
+    With d = (column - row) modulo twice the ratio, a horizontal block starts where d is 0 and a vertical one where d is the last.
     """
     area, ratio = ground.area, values["ratio"]
     size = float(values["width"] or area.width / values["columns"])

@@ -1,4 +1,4 @@
-"""Mask: one shape masked off on paper or canvas, an oblong set in from the edges or any polygon, with clean or torn edges."""
+"""Mask: one shape masked off on paper or canvas, a rectangle inset from the edges or any polygon, with clean or torn edges."""
 
 from fractions import Fraction
 

@@ -1,4 +1,4 @@
-"""Plaid and gingham: upright stripes, then level ones over them, both translucent; where they cross, both show."""
+"""Plaid and gingham: vertical stripes, then horizontal ones over them, both translucent; where they cross, both show."""
 
 from collections.abc import Sequence
 from fractions import Fraction
@@ -15,7 +15,7 @@ from dividers.core.patterns.stripes import LEAST_REST_MM
 
 
 def lay(ground: Ground, values: Values) -> Tiles:
-    """The grid that both sets of stripes make: upright ones first (layer 0), level ones over them (layer 1)."""
+    """The grid that both sets of stripes make: vertical ones first (layer 0), horizontal ones over them (layer 1)."""
     area = ground.area
     vertical_stops, vertical = _stops(area.left, area.right, values["upright"], "upright")
     level_widths = values["level"] or values["upright"]
@@ -88,7 +88,11 @@ PATTERN = Pattern(
         ),
         Parameter("colors", "Vertical colours", "colors", "repeating; base leaves a gap"),
         Parameter(
-            "level_colors", "Horizontal colours", "colors", "repeating, glazed over the vertical ones; empty for the same", default=()
+            "level_colors",
+            "Horizontal colours",
+            "colors",
+            "repeating, glazed over the vertical ones; empty for the same",
+            default=(),
         ),
         *ORIGIN,
     ),

@@ -52,9 +52,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
             rings.append([(x, y), *near])
             slots.append(len(colors))
             regions.append(count)
-    notes = (
-        () if hub else (Note("no-hub", "All rays meet in one point, which tape can't make: a small hub covers it.", "hub"),)
-    )
+    notes = () if hub else (Note("no-hub", "All rays meet in one point, which tape can't make: a small hub covers it.", "hub"),)
     return Tiles(from_corner_lists(rings), np.array(slots), (*colors, values["hub_color"]), notes, regions=np.array(regions))
 
 

@@ -155,7 +155,7 @@ def _outward(start: Fraction, stop: Fraction, widths: Sequence[Fraction], first:
 
 
 def _rings(area: Rectangle, angle: Fraction, stops: Floats) -> Floats:
-    """The four corners of each band, reaching beyond the area along the stripes unless they are upright or level."""
+    """The four corners of each band, reaching beyond the area along the stripes unless they are vertical or horizontal."""
     start, end = stops[:, 0], stops[:, 1]
     if angle in (0, 90):
         sides = (area.top, area.bottom) if angle == 90 else (area.left, area.right)
@@ -230,7 +230,9 @@ PATTERN = Pattern(
             choices=("edge", "centre"),
         ),
         *ORIGIN,
-        Parameter("colors", "Colours, repeating", "colors", "in order, then from the first again; base leaves the stripe unpainted"),
+        Parameter(
+            "colors", "Colours, repeating", "colors", "in order, then from the first again; base leaves the stripe unpainted"
+        ),
         Parameter("pinstripe", "Pinstripe", "length", "its width, in the middle of a band; empty for none", least=NARROWEST_MM),
         Parameter(
             "pinstripe_in", "Pinstripe in", "choice", "", "every band", choices=("every band", "1st, 3rd, 5th", "2nd, 4th, 6th")

@@ -37,7 +37,7 @@ SEAL_WORDS = {
 
 @dataclass(frozen=True)
 class Split:
-    """A picture of a line between paint and what is kept: upright or level, the paint on its left or above where `first`."""
+    """A picture of a line between paint and what is kept: vertical or horizontal, with the paint on its left or above it where `first`."""
 
     vertical: bool
     first: bool
@@ -120,9 +120,7 @@ def _slips(mm: Fraction, graduation: Graduation) -> list[tuple[Fraction, str]]:
         found.append(
             (whole + part * 2, "you read the smallest lines as twice what they are: count how many there are to the whole")
         )
-        found.append(
-            (whole + part / 2, "you read the lines as half of what they are: count how many there are to the whole")
-        )
+        found.append((whole + part / 2, "you read the lines as half of what they are: count how many there are to the whole"))
     return found
 
 

@@ -217,7 +217,7 @@ def seals_for(s: Situation) -> list[str]:
 
 
 def pull_methods_for(s: Situation) -> list[str]:
-    """Schools of pulling, those first that painters use on a ground."""
+    """Pull methods, those first that painters use on such a surface."""
     return ["dry", "touch-dry", "wet"] if s.texture in PAPER else ["wet", "touch-dry", "dry"]
 
 

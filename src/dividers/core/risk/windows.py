@@ -1,4 +1,4 @@
-"""When tape may be pulled, by school; how long seals take; what labels commonly say where they are silent. Minutes.
+"""When tape may be pulled, by pull method; how long seals take; what labels commonly say where they are silent. Minutes.
 
 All of it is common practice with no source unless said otherwise; a product's own figures come first.
 """
@@ -60,7 +60,7 @@ def label_min(paint: Paint | None, name: str, climate: Climate) -> int:
 
 
 def window_of(pull_method: str, paints: Sequence[Paint | None], climate: Climate, percent: int) -> Window:
-    """The window of a school for the paints of a round; only `percent` of what is allowed is planned with."""
+    """The pull window of a method for the paints of a round; the plan uses only `percent` of what is allowed."""
     paints = list(paints) or [None]
     if pull_method == "wet":
         most = min(max(label_min(paint, "wet_edge_min", climate), WET_MIN) for paint in paints)

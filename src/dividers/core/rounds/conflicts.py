@@ -229,7 +229,7 @@ def colour_graph(members: Bools, pairs: Ints) -> Ints:
             many = starts[wave + 1] - starts[wave]
             near = beside[np.repeat(starts[wave], many) + _counted(many)]
             alike = np.isin(near, wave) & (drafts[near] == np.repeat(drafts[wave], many))
-            if alike.any():  # a ring of odd length: two rounds aren't enough hereabouts
+            if alike.any():  # a ring of odd length: two rounds aren't enough here
                 _settle(wave, starts, beside, drafts, done)
             wave = np.unique(near[~done[near]])
             turn += 1

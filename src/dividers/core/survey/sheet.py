@@ -62,7 +62,7 @@ class Placed:
 
 @dataclass(frozen=True)
 class Crease:
-    """A fold as it lies on the sheet: upright at x = `at` (axis 0) or level at y = `at` (axis 1), between two panels by number."""
+    """A fold as it lies on the sheet: vertical at x = `at` (axis 0) or horizontal at y = `at` (axis 1), between two panels by number."""
 
     axis: int
     at: Fraction

@@ -15,7 +15,7 @@ from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, from_rings
 
 # Tape runs on over a part that needs none when that is no longer than the strip itself, or than this: cutting and
-# starting anew takes longer than the tape is worth (common practice, no source).
+# starting again takes longer than the tape is worth (common practice, no source).
 ALWAYS_BRIDGED_MM = 300.0
 
 # Two lines as far apart as the tape is wide, give or take this, are served by one strip that lies between them.

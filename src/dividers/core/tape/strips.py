@@ -1,4 +1,4 @@
-"""Strips of tape: each run swept outward by the tape's actual width, cut back from painted cells, told apart at folds."""
+"""Strips of tape: each stretch swept outward by the tape's actual width, cut back from painted cells, split at folds."""
 
 import math
 from dataclasses import dataclass, replace

@@ -15,7 +15,7 @@ NOTICED_MIN = 5  # less isn't worth a word
 def change_said(
     live: LiveWork, facts: Facts, before: Mapping[str, int], finish_before: int, after: Replan, known: Sequence[Missed]
 ) -> str:
-    """What moves between the plan that was in force and the one that is now; `known` are windows told as missed before."""
+    """What moves between the previous plan and the present one; `known` are windows already reported as missed."""
     known_tasks = {missed.task for missed in known}
     fresh = next((missed for missed in after.missed if missed.task not in known_tasks), None)
     tasks = {task.key: task for task in live.tasks}

@@ -1,7 +1,7 @@
 """What happened at the wall: a line of events, folded into what is known of each task. Nothing here looks at a clock.
 
 Events come from phones, in the order in which they arrived. One that can't be, because another came first, changes nothing and is
-told with its reason. An undone event counts as if it had never come.
+reported with its reason. An undone event counts as if it had never come.
 """
 
 from collections.abc import Iterable, Mapping
@@ -14,12 +14,12 @@ from dividers.core.order.network import Task
 KINDS = ("start", "done", "skip", "undo", "tick", "untick", "touch", "air")
 OPEN, RUNNING, BEGUN, DONE, SKIPPED = "open", "running", "begun", "done", "skipped"
 TOUCHES = ("wet", "tacky", "dry")
-SLOWEST = 2  # work told only when it was done is taken to have begun at most so many times its planned minutes before
+SLOWEST = 2  # work recorded only when done is assumed to have begun at most so many times its planned minutes before
 
 
 @dataclass(frozen=True)
 class Event:
-    """Something that a painter told: `task` by its key, `at` on the painter's clock; `uid` is the phone's own name for it.
+    """An entry that a painter recorded: `task` by its key, `at` on the painter's clock; `uid` is the phone's own name for it.
 
     `body` has a skip's reason; a tick's item; a touch's result; the air's temperature (°C) and humidity (%); the uid that an undo takes back.
     """
@@ -34,7 +34,7 @@ class Event:
 
 @dataclass(frozen=True)
 class TaskFact:
-    """What is known of one task. `guessed` where nobody told when it began. `last` is the uid of what made it so."""
+    """What is known of one task. `guessed` where nobody recorded when it began. `last` is the uid of what made it so."""
 
     state: str = OPEN
     started: datetime | None = None
@@ -73,7 +73,7 @@ class Facts:
 
 
 def fold(events: Iterable[Event], tasks: Iterable[Task]) -> Facts:
-    """Everything that the events say, told once each."""
+    """Everything that the events say, each counted once."""
     folding = _Folding({task.key: task for task in tasks})
     recorded = list(events)
     taken_back = _taken_back(recorded)
@@ -174,7 +174,7 @@ class _Folding:
         )
 
     def _guess(self, event: Event) -> datetime:
-        """When something began that was told only when it was done: when these hands were free, but not ages ago."""
+        """When work began that was recorded only when done: when that painter was free, but not ages ago."""
         earliest = event.at - timedelta(minutes=SLOWEST * self.planned[event.task].minutes)
         return min(max(self.free_at.get(event.painter, earliest), earliest), event.at)
 

@@ -1,7 +1,7 @@
-"""The rest of the plan from what was done so far: finished work is a fact, what runs goes on, the rest is placed anew.
+"""The rest of the plan from what was done so far: finished work is a fact, what runs goes on, the rest is scheduled again.
 
 What stands is kept where it still holds and nothing is gained; else in its order; another order only where that ends sooner by more
-than a few minutes. A window that is over is told and given up for the next best, not asked for again.
+than a few minutes. A window that is over is reported and given up for the next best, and not asked for again.
 """
 
 from collections.abc import Iterator, Mapping, Sequence
@@ -20,7 +20,7 @@ from dividers.core.wall.waits import LiveWork, Wait, aged, waits_of
 WORTH_MIN = 10  # another order is taken only where it ends so much sooner
 TURNS = 6
 SOLVER_S, SOLVER_TASKS = 0.5, 160
-AT_WORK_MIN = 90  # who told something so lately is still there, whatever the hours say
+AT_WORK_MIN = 90  # whoever recorded something so lately is still there, whatever the hours say
 SOON_MIN = 240
 SLACK_MIN = 1  # plans are in whole minutes, windows to the second
 SOON_DONE_MIN = 5  # what came too late is done within so many minutes of when it can be

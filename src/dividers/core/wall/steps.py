@@ -191,7 +191,7 @@ CAUTIONS = {
 
 
 def cautions_of(plan: PiecePlan, task: Task) -> tuple[str, ...]:
-    """What to mind at a step, told once a piece by who shows it."""
+    """Safety advice for a step; whoever shows it says each once per piece."""
     kind, method = plan.piece.surface.kind, plan.piece.method
     wet = task.kind in ("base", "coat", "clear-coat")
     paint = method.paint.get(str(task.color))

@@ -1,4 +1,4 @@
-"""Writes timelines as SVG: work, drying and windows told apart by shape and hatching, not by colour alone."""
+"""Writes timelines as SVG: work, drying and windows differ in shape and hatching, not in colour alone."""
 
 from html import escape
 

@@ -19,9 +19,7 @@ def write_templates(pen: Pen, templates: list[Template], words: list[str]) -> No
         columns = max(math.ceil((template.width - OVERLAP_MM) / (wide - OVERLAP_MM)), 1)
         rows = max(math.ceil((template.height - OVERLAP_MM) / (high - OVERLAP_MM)), 1)
         if used + columns * rows > MOST_PAGES:
-            pen.text(
-                f"{line}: {columns * rows} pages, too many for one file; save the drawing as SVG or DXF for a plotter."
-            )
+            pen.text(f"{line}: {columns * rows} pages, too many for one file; save the drawing as SVG or DXF for a plotter.")
             continue
         for row in range(rows):
             for column in range(columns):

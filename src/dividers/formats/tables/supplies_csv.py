@@ -1,4 +1,4 @@
-"""The cupboard as CSV: one line a thing, a column a figure."""
+"""Supplies as CSV: one line per item, one column per figure."""
 
 import csv
 import io

@@ -156,9 +156,7 @@ def _line(
         what = _kind(cells.get("what", ""), panel, diagonals)
         own = cells.get("unit", "").lower().strip(" .")
         if own and own not in LENGTH_MM:
-            raise BadInput(
-                f"“{own[:20]}” is not a known unit: {', '.join(name for name in LENGTH_MM if name.isalpha())}."
-            )
+            raise BadInput(f"“{own[:20]}” is not a known unit: {', '.join(name for name in LENGTH_MM if name.isalpha())}.")
         length = _length(cells.get("length", ""), own or units.get("length", unit), "the length")
         at = cells.get("at", "")
         place = _length(at, own or units.get("at", units.get("length", unit)), "the place") if at else ""

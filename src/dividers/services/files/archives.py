@@ -1,4 +1,4 @@
-"""A whole job as one file, with its logbook and photos: out, and back on the shelf."""
+"""A whole job as one file, with its logbook and photos: exported, and imported again."""
 
 import sqlite3
 from collections.abc import Iterable, Mapping
@@ -59,7 +59,7 @@ def _run(connection: sqlite3.Connection, run: wall_runs.WallRun) -> dict[str, An
 
 
 def unpack(connection: sqlite3.Connection, content: bytes, folder: Path) -> int:
-    """Put a job from an archive on the shelf, as a new one; its id. Raises BadInput, BadJob."""
+    """Import a job from an archive, as a new one; its id. Raises BadInput, BadJob."""
     job, book, pictures = read_archive(content)
     kept = {name: cleaned(picture) for name, picture in pictures.items() if _wanted(book, name)}
     job_id, _ = job_list.import_job(connection, job)

@@ -56,7 +56,9 @@ def put_corners(connection: sqlite3.Connection, job_id: int, piece: str, typed: 
         try:
             x, y = (float(typed.get(f"{axis}{turn}", "").replace(",", ".")) for axis in "xy")
         except ValueError as fault:
-            raise BadInput(f"The {name} corner needs two numbers: pixels from the left and from the top.", f"x{turn}") from fault
+            raise BadInput(
+                f"The {name} corner needs two numbers: pixels from the left and from the top.", f"x{turn}"
+            ) from fault
         if not (abs(x) <= limit and abs(y) <= limit):
             raise BadInput(f"The {name} corner lies too far outside the photo.", f"x{turn}")
         corners.append((x, y))

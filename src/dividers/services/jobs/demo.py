@@ -17,7 +17,7 @@ def demo_document() -> Document:
 
 
 def load_demo(connection: sqlite3.Connection, fresh: bool = False) -> None:
-    """Put the demo on the shelf unless it is there; `fresh` takes the present one off and lays a new one."""
+    """Add the sample job unless it is there; `fresh` deletes the present one and adds a new one."""
     document = demo_document()
     present = [row for row in jobs.list_jobs(connection) if row.title == document["title"]]
     if present and not fresh:

@@ -51,12 +51,10 @@ class Opened:
 
 
 def open_job(connection: sqlite3.Connection, job_id: int) -> Opened:
-    """Read a job. Raises NotFound, also for one taken off the shelf."""
+    """Read a job. Raises NotFound, also for a deleted one."""
     row = jobs.find_job(connection, job_id)
     if row is None or row.deleted_at:
-        raise NotFound(
-            "There is no such job." if row is None else f"“{row.title}” was deleted. Restore it from Jobs."
-        )
+        raise NotFound("There is no such job." if row is None else f"“{row.title}” was deleted. Restore it from Jobs.")
     head = require_head(connection, job_id)
     return Opened(
         revision=head,

@@ -9,7 +9,7 @@ from dividers.store import logbook, patches
 
 
 def counts(connection: sqlite3.Connection) -> Counts:
-    """Strips found clean on every ground there is word of, over all jobs on the shelf and all test patches."""
+    """Strips found clean on every kind of surface recorded, over all jobs and all test patches."""
     return count_up(_found(connection))
 
 
@@ -18,7 +18,7 @@ def _found(connection: sqlite3.Connection) -> Iterator[FoundEdges]:
     whole = {(f.job_id, f.piece, f.round, f.seal, f.tape) for f in findings if not f.strip}
     for each in findings:
         if each.strip and (each.job_id, each.piece, each.round, each.seal, each.tape) in whole:
-            continue  # told already with its round
+            continue  # counted already with its round
         yield FoundEdges(Substrate(each.texture, each.adhesion, bool(each.swelling_edge), each.seal), each.clean, each.strips)
     for texture, cell in patches.list_found(connection):
         yield FoundEdges(Substrate(texture, cell.adhesion, bool(cell.swelling_edge), cell.seal), int(cell.edge == "clean"), 1)

@@ -1,4 +1,4 @@
-"""The shelf of jobs: new, copy, rename, delete and restore, import and export."""
+"""The list of jobs: new, copy, rename, delete and restore, import and export."""
 
 import json
 import sqlite3
@@ -51,7 +51,7 @@ def read_title(title: str) -> str:
 
 
 def new_job(connection: sqlite3.Connection, title: str, units: str) -> int:
-    """Put a new job on the shelf. Raises BadInput."""
+    """Add a new job. Raises BadInput."""
     if units not in JOB_UNITS:
         raise BadInput(f"Choose one of: {', '.join(JOB_UNITS)}.", "units", units)
     document = {
@@ -66,7 +66,7 @@ def new_job(connection: sqlite3.Connection, title: str, units: str) -> int:
 
 
 def import_job(connection: sqlite3.Connection, content: bytes) -> tuple[int, Job]:
-    """Put a job file on the shelf; returns its id and the job, whose warnings tell what was odd. Raises BadJob."""
+    """Import a job file; returns its id and the job, whose warnings say what was odd. Raises BadJob."""
     document = parse_document(content)
     job = read_job(document)
     check_plans(job)
@@ -86,6 +86,11 @@ def export_job(connection: sqlite3.Connection, job_id: int) -> str:
     return json.dumps(json.loads(require_head(connection, job_id).document), ensure_ascii=False, indent=2) + "\n"
 
 
+def list_jobs(connection: sqlite3.Connection, deleted: bool = False) -> list[jobs.JobRow]:
+    """The jobs, last changed first; or the deleted ones."""
+    return jobs.list_jobs(connection, deleted)
+
+
 def copy_job(connection: sqlite3.Connection, job_id: int) -> int:
     document = json.loads(require_head(connection, job_id).document)
     document["title"] = f"{document['title'][: LONGEST_NAME - 7]} (copy)"
@@ -103,7 +108,7 @@ def rename_job(connection: sqlite3.Connection, job_id: int, title: str) -> None:
 
 
 def delete_job(connection: sqlite3.Connection, job_id: int) -> jobs.JobRow:
-    """Take a job off the shelf; `restore_job` puts it back."""
+    """Delete a job; `restore_job` brings it back."""
     with transaction(connection):
         row = require_job(connection, job_id)
         jobs.set_deleted(connection, job_id, now())

@@ -15,9 +15,15 @@ from dividers.core.risk.lift import LIFT_WORDS, lift_class
 from dividers.formats.photos import cleaned
 from dividers.services import clock
 from dividers.services.jobs import editing
-from dividers.services.wall import at_the_wall
+from dividers.services.wall.progress import planned_work
 from dividers.store import logbook, photos, wall_runs
 from dividers.store.database import transaction
+from dividers.store.logbook import Finding as Finding
+from dividers.store.logbook import TouchUp as TouchUp
+
+# What a job's logbook holds, for whoever shows it.
+findings_of, touch_ups_of, sign_offs_of = logbook.list_findings, logbook.list_touch_ups, logbook.list_sign_offs
+used_in, tapes_measured = logbook.list_used, logbook.list_measured
 
 EDGES = ("clean", "slight", "bleed")
 BRIDGES = ("none", "some", "torn")
@@ -42,7 +48,7 @@ def document_of(connection: sqlite3.Connection, job_id: int) -> str:
 
 def rounds_of(connection: sqlite3.Connection, job_id: int) -> list[LoggedRound]:
     """Every round of every piece, in the job's order."""
-    plan, work = at_the_wall.planned_work(document_of(connection, job_id))
+    plan, work = planned_work(document_of(connection, job_id))
     return [
         LoggedRound(
             piece, choice, sum(len(s) for s in piece.taping.chosen.rounds[choice.number - 1].strips) * piece.piece.copies
@@ -179,7 +185,7 @@ def _edges(fields: Fields, about: LoggedRound, strip: str) -> tuple[int, int, in
 
 
 def _lift(fields: Fields) -> str | None:
-    """A class as told, or from the percent of the area that came off."""
+    """A class as given, or from the percent of the area that came off."""
     percent = fields.number("lift_percent", 0, 100, "percent of the area")
     if percent is not None:
         return lift_class(percent)

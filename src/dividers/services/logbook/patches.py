@@ -15,6 +15,8 @@ from dividers.services.logbook.logbook import EDGES, Fields
 from dividers.store import patches
 from dividers.store.database import transaction
 
+list_patches, list_cells = patches.list_patches, patches.list_cells
+
 MOST_CELLS = 60
 
 

@@ -1,4 +1,4 @@
-"""What a job's own times and touches propose to change; taken into the job and the cupboard only when somebody says so."""
+"""What a job's own times and touch checks suggest to change; used in the job and in Supplies only when somebody says so."""
 
 import json
 import sqlite3
@@ -25,8 +25,7 @@ from dividers.core.wall.facts import DONE
 from dividers.services import clock
 from dividers.services.jobs import editing
 from dividers.services.supplies import supplies
-from dividers.services.wall import at_the_wall
-from dividers.services.wall.at_the_wall import Progress
+from dividers.services.wall.progress import Progress, progress_of
 from dividers.store import logbook, wall_runs
 from dividers.store.database import transaction
 
@@ -35,7 +34,7 @@ def proposals(connection: sqlite3.Connection, job_id: int) -> list[Proposal]:
     """What a job's runs and measurements propose, but for what was settled already."""
     opened = editing.open_job(connection, job_id)
     job = opened.job
-    progress = [at_the_wall.progress_of(connection, run) for run in wall_runs.list_runs(connection, job_id)]
+    progress = [progress_of(connection, run) for run in wall_runs.list_runs(connection, job_id)]
     present = vars(job.pieces[0].method.rates)
     timed = [each for here in progress for each in _timed(here)]
     touched = [each for here in progress for each in _touched(here)]
@@ -105,7 +104,7 @@ def _touched(progress: Progress) -> Iterator[Touched]:
 
 
 def settle(connection: sqlite3.Connection, job_id: int, proposal_id: str, take: bool) -> str:
-    """Take a proposal into the job, and into the cupboard where it keeps such a thing, or let it be; what was done, in words."""
+    """Use a proposal in the job, and in Supplies where such an item is there, or dismiss it; what was done, in words."""
     proposal = next((each for each in proposals(connection, job_id) if each.id == proposal_id), None)
     if proposal is None:
         raise NotFound("This suggestion is gone: it was settled, or the figures behind it have changed.")

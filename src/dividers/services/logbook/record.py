@@ -13,7 +13,7 @@ from dividers.formats.tables.record_csv import write_record
 from dividers.services import clock
 from dividers.services.jobs import editing
 from dividers.services.wall import at_the_wall
-from dividers.services.wall.at_the_wall import PlanInForce, Progress
+from dividers.services.wall.progress import PlanInForce, Progress, progress_of
 from dividers.store import logbook, photos, wall_runs
 
 
@@ -84,7 +84,7 @@ def record_of(connection: sqlite3.Connection, job_id: int) -> Record:
     """The record of a job with all its runs, the first one first."""
     opened = editing.open_job(connection, job_id)
     held = wall_runs.list_runs(connection, job_id)[::-1]
-    progress = [at_the_wall.progress_of(connection, run) for run in held]
+    progress = [progress_of(connection, run) for run in held]
     made = [at_the_wall.plans(connection, run) for run in held]
     lines = [line for run, here, plans in zip(held, progress, made, strict=True) for line in _lines(run, here, plans[0])]
     touches = [

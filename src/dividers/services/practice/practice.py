@@ -8,7 +8,7 @@ from dividers.core.base.errors import NotFound
 from dividers.core.practice.exercises import Exercise, Score, exercise_of, mixed, score
 from dividers.services import clock
 from dividers.services.jobs import editing
-from dividers.services.wall import at_the_wall
+from dividers.services.wall.progress import planned_work
 from dividers.store import practice
 from dividers.store.database import transaction
 
@@ -71,7 +71,7 @@ def made_up(seed: int) -> str:
 def exercise(connection: sqlite3.Connection, kind: str, seed: int, job_id: int | None) -> tuple[Exercise, str, str]:
     """An exercise, the document it is about, and the units to answer in. Raises NotFound where a job has nothing to ask."""
     document = editing.open_job(connection, job_id).revision.document if job_id else made_up(seed)
-    plan, work = at_the_wall.planned_work(document)
+    plan, work = planned_work(document)
     turn = mixed(seed, 20, len(plan.pieces))
     for piece in (*plan.pieces[turn:], *plan.pieces[:turn]):
         found = exercise_of(kind, seed, piece, work.choices.get(piece.piece.name, ()))

@@ -34,7 +34,7 @@ class Chain:
 
     @property
     def axis_aligned(self) -> bool:
-        """Whether it is an upright rectangle."""
+        """Whether it is an axis-aligned rectangle."""
         xs, ys = [x for x, _ in self.points], [y for _, y in self.points]
         return (
             self.closed
@@ -201,7 +201,7 @@ def _inside(points: list[Point], closed: bool, box: tuple[float, ...], named: Ca
 
 
 def _clipped(one: Point, other: Point, box: tuple[float, ...]) -> tuple[Point, Point] | None:
-    """The part of a segment in an upright box (Liang and Barsky's way); None where it lies outside or along an edge."""
+    """The part of a segment in an axis-aligned box (Liang and Barsky's way); None where it lies outside or along an edge."""
     low, high = 0.0, 1.0
     dx, dy = other[0] - one[0], other[1] - one[1]
     for step, room in ((-dx, one[0] - box[0]), (dx, box[2] - one[0]), (-dy, one[1] - box[1]), (dy, box[3] - one[1])):

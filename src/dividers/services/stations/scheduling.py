@@ -1,4 +1,4 @@
-"""The order of work of a stored job: solved beside the page, kept while the same document is looked at, stopped on demand."""
+"""The schedule of a stored job: solved beside the page, kept while the same document is looked at, stopped on demand."""
 
 import json
 from collections import OrderedDict

@@ -15,19 +15,20 @@ from dividers.services.stations import survey
 from dividers.store import devices
 from dividers.store.database import transaction
 
+list_readings = devices.list_readings
+
 FRESH_MIN = 2  # a reading older than this isn't typed into a field any more
 AIR_FRESH_MIN = 30
 MOST_SEED = 2**31
 
 
-def token(connection: sqlite3.Connection) -> str:
-    """The token that devices send, made when it is first asked for."""
-    found = devices.find_token(connection)
-    return found or renew(connection)
+def token(connection: sqlite3.Connection) -> str | None:
+    """The token that devices send; None while none was made."""
+    return devices.find_token(connection)
 
 
 def renew(connection: sqlite3.Connection) -> str:
-    """Another token: what was let in by the old one isn't any more."""
+    """Make a token; a device that sends the one before is refused from now on."""
     made = secrets.token_hex(16)  # no dash in front, which a command line would take for an option
     with transaction(connection):
         devices.put_token(connection, made, clock.now())

@@ -1,4 +1,4 @@
-"""The cupboard: kept, edited, copied, retired; into a job and out of it; tables and palettes in and out."""
+"""Supplies: kept, edited, copied, retired; added to a job and saved from one; tables and palettes imported and exported."""
 
 import json
 import sqlite3
@@ -19,7 +19,7 @@ from dividers.store.supplies import Item
 
 
 def fill_once(connection: sqlite3.Connection) -> None:
-    """Lay the starter set in, the first time anybody looks."""
+    """Add the starter set, once for each data folder."""
     if supplies.was_filled(connection):
         return
     starter = json.loads((files("dividers.services.supplies") / "starter-supplies.json").read_text("utf-8"))
@@ -34,8 +34,7 @@ def fill_once(connection: sqlite3.Connection) -> None:
 
 
 def items(connection: sqlite3.Connection) -> list[Item]:
-    """Everything there is, the starter set laid in."""
-    fill_once(connection)
+    """Everything there is."""
     return supplies.list_items(connection)
 
 
@@ -47,7 +46,7 @@ def require(connection: sqlite3.Connection, item_id: int) -> Item:
 
 
 def save(connection: sqlite3.Connection, item_id: int | None, kind: str, typed: Mapping[str, str]) -> int:
-    """Keep what was typed, as a new thing or in place of one. Raises BadJob with a fault at each figure, or at the name."""
+    """Keep what was typed, as a new item or in place of one. Raises BadJob with a fault at each figure, or at the name."""
     name = " ".join(typed.get("name", "").split())
     body = body_from(kind, typed) if kind in KINDS else {}
     check(kind, name, body)
@@ -74,14 +73,14 @@ def copy(connection: sqlite3.Connection, item_id: int) -> int:
 
 
 def retire(connection: sqlite3.Connection, item_id: int, retired: bool) -> None:
-    """Put a thing out of sight, or back. Jobs that have it keep their own."""
+    """Hide an item, or show it again. Jobs that have it keep their own."""
     require(connection, item_id)
     with transaction(connection):
         supplies.set_retired(connection, item_id, now() if retired else None)
 
 
 def into_job(connection: sqlite3.Connection, job_id: int, base: int, item_id: int) -> str:
-    """Take a thing into a job's products, or a colour into its palette; its key there."""
+    """Add an item to a job's products, or a colour into its palette; its key there."""
     item = require(connection, item_id)
     made: list[str] = []
 
@@ -100,7 +99,7 @@ def into_job(connection: sqlite3.Connection, job_id: int, base: int, item_id: in
 
 
 def out_of_job(connection: sqlite3.Connection, document: Document, key: str) -> int:
-    """Put one of a job's products into the cupboard. Raises BadInput, BadJob."""
+    """Save one of a job's products in Supplies. Raises BadInput, BadJob."""
     product = (document.get("products") or {}).get(key)
     if not isinstance(product, dict):
         raise BadInput("This job has no such product.", "product")
@@ -131,11 +130,11 @@ def as_gpl(connection: sqlite3.Connection) -> str:
     colours = [
         (item.name, json.loads(item.body)["hex"]) for item in items(connection) if item.kind == "colour" and not item.retired_at
     ]
-    return write_gpl("Cupboard", colours)
+    return write_gpl("Supplies", colours)
 
 
 def take_rows(connection: sqlite3.Connection, rows: list[Row]) -> tuple[int, int]:
-    """Keep the good lines of a table; things of the same kind and name are replaced. How many are new, and how many replaced."""
+    """Keep the good lines of a table; items of the same kind and name are replaced. How many are new, and how many replaced."""
     new = replaced = 0
     with transaction(connection):
         for row in rows:

@@ -1,26 +1,17 @@
-"""A job being painted: begun, told what was done, planned anew. Everything told is kept; plans are made from it and can be made again."""
+"""A job being painted: begun, recorded step by step, replanned. Every entry is kept; plans are made from the entries and can be made again."""
 
 import json
 import sqlite3
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, datetime
-from fractions import Fraction
-from functools import cached_property, lru_cache
 from typing import Any
 
 from dividers.core.base.errors import BadInput, NotFound
-from dividers.core.job.model import Job
-from dividers.core.order.calendar import Calendar
-from dividers.core.order.network import Task
-from dividers.core.order.schedule import Schedule, calendar_from, start_of
-from dividers.core.order.tasks import Work, work_of
-from dividers.core.plan.plan import Plan
+from dividers.core.order.schedule import Schedule, start_of
 from dividers.core.wall.changes import change_said
-from dividers.core.wall.facts import OPEN, Event, Facts, fold
-from dividers.core.wall.replan import Missed, Replan, replan
-from dividers.core.wall.timers import Timer, timers_of
-from dividers.core.wall.waits import LiveWork, live_work
+from dividers.core.wall.facts import OPEN
+from dividers.core.wall.replan import Replan, replan
 from dividers.devices.hygrometer import air_at
 from dividers.services import clock
 from dividers.services.jobs import editing, evidence
@@ -29,94 +20,33 @@ from dividers.services.jobs.planning import job_of
 from dividers.services.stations import mark_ticks, scheduling
 from dividers.services.supplies import devices
 from dividers.services.wall import recorded
+from dividers.services.wall.progress import (
+    PlanInForce,
+    Progress,
+    plan_in_force,
+    planned_work,
+    progress_from,
+    progress_of,
+    work_in_air,
+)
 from dividers.store import ticks, wall_runs
 from dividers.store.database import transaction
 
-LATE_MIN = 10  # a step not begun so long after its time moves the plan by itself
-MOVES = ("start", "done", "skip", "undo", "touch", "air")
 MOST_AT_ONCE = 500
 
 
-@dataclass(frozen=True)
-class PlanInForce:
-    """A plan made on the way: starts, ends (wall minutes) and painters by key of the task, and what it couldn't keep."""
-
-    number: int
-    events: int
-    made_at: str
-    said: str
-    starts: Mapping[str, int]
-    ends: Mapping[str, int]
-    painters: Mapping[str, int]
-    missed: tuple[Missed, ...]
-    possible: bool
-
-    @property
-    def finish(self) -> int:
-        return max(self.ends.values(), default=0)
+def find_run(connection: sqlite3.Connection, run_id: int) -> wall_runs.WallRun | None:
+    return wall_runs.find_run(connection, run_id)
 
 
-@dataclass(frozen=True)
-class Progress:
-    """How a run stands at a moment: what is known, the plan in force, what falls due. `now` is on the site's clock."""
-
-    run: wall_runs.WallRun
-    job: Job
-    plan: Plan
-    live: LiveWork
-    calendar: Calendar
-    facts: Facts
-    events: tuple[Event, ...]
-    in_force: PlanInForce
-    now: datetime
-
-    @property
-    def tasks(self) -> tuple[Task, ...]:
-        return self.live.tasks
-
-    def task(self, key: str) -> Task:
-        return self.by_key[key]
-
-    @cached_property
-    def by_key(self) -> dict[str, Task]:
-        return {task.key: task for task in self.tasks}
-
-    @cached_property
-    def timers(self) -> list[Timer]:
-        return timers_of(self.live, self.facts, self.in_force.starts, self.live.wall(self.now))
-
-    @cached_property
-    def in_turn(self) -> list[Task]:
-        """All tasks: done ones as they were done, then what is left as it is planned."""
-
-        def turn(task: Task) -> tuple[float, int]:
-            fact = self.facts.of(task.key)
-            moment = fact.ended or fact.started
-            if moment:
-                return self.live.wall(moment), 0
-            return float(self.in_force.starts.get(task.key, 10**9)), 1
-
-        return sorted(self.tasks, key=turn)
-
-    @cached_property
-    def left(self) -> list[Task]:
-        return [task for task in self.in_turn if task.key in self.in_force.starts]
+def open_run(connection: sqlite3.Connection, job_id: int) -> wall_runs.WallRun | None:
+    """The run of a job that goes on, if there is one."""
+    return wall_runs.find_open(connection, job_id)
 
 
-@lru_cache(maxsize=16)
-def _work(document: str, temperature: float | None, humidity: float | None, whole: bool) -> tuple[Plan, Work]:
-    plan = scheduling.planned(document)
-    climate = plan.job.climate
-    if temperature is not None and humidity is not None:
-        climate = replace(
-            climate, temperature_c=Fraction(str(temperature)), humidity_percent=Fraction(str(humidity)), surface_c=None
-        )
-    return plan, work_of(plan, start_of(plan.job), climate, whole)
-
-
-def planned_work(document: str) -> tuple[Plan, Work]:
-    """The plan of a run's document, and its tasks as planned."""
-    return _work(document, None, None, False)
+def runs_of(connection: sqlite3.Connection, job_id: int) -> list[wall_runs.WallRun]:
+    """All runs of a job, the latest first."""
+    return wall_runs.list_runs(connection, job_id)
 
 
 def require_run(connection: sqlite3.Connection, job_id: int) -> wall_runs.WallRun:
@@ -150,7 +80,7 @@ def begin(connection: sqlite3.Connection, job_id: int, wait_s: float = schedulin
         wall_runs.insert_plan(connection, run_id, 0, "As planned.", _first_plan(schedule), clock.now())
     run = wall_runs.find_run(connection, run_id)
     assert run is not None
-    progress_of(connection, run)
+    _keep_timers(connection, progress_of(connection, run))
     return run
 
 
@@ -162,75 +92,23 @@ def _first_plan(schedule: Schedule) -> str:
         {
             "starts": {key: times.start(n) for n, key in enumerate(keys)},
             "ends": {key: times.end(n) for n, key in enumerate(keys)},
-            "hands": {key: schedule.painters[n] + 1 for n, key in enumerate(keys)},
+            "painters": {key: schedule.painters[n] + 1 for n, key in enumerate(keys)},
             "missed": [],
             "possible": True,
         }
     )
 
 
-def progress_of(connection: sqlite3.Connection, run: wall_runs.WallRun) -> Progress:
-    """How a run stands now; the plan is made anew first where something was told since, or a step should have begun long ago."""
-    rows = wall_runs.list_events(connection, run.id)
-    found = _progress(connection, run, rows)
-    wall = found.live.wall(found.now)
-    late = [
-        start
-        for key, start in found.in_force.starts.items()
-        if start < wall - LATE_MIN and found.facts.of(key).state == OPEN and not run.ended_at
-    ]
-    if late or any(row.kind in MOVES for row in rows[found.in_force.events :]):
-        found = _replan(connection, found, rows)
-    elif found.in_force.number == 1 and not rows:
-        _keep_timers(connection, found)
-    return found
-
-
-def _progress(connection: sqlite3.Connection, run: wall_runs.WallRun, rows: Sequence[wall_runs.EventRow]) -> Progress:
-    plan, planned = _work(run.document, None, None, False)
-    events = tuple(_event(row) for row in rows)
-    facts = fold(events, planned.tasks)
-    facts = replace(facts, ticks=facts.ticks | _marks_made(connection, run, plan))
-    calendar = calendar_from(plan.job, start_of(plan.job))
-    works = [(0.0, _work(run.document, None, None, True)[1])]
-    for at, temperature, humidity in facts.airs:
-        wall = (at - calendar.midnight).total_seconds() / 60
-        works.append((wall, _work(run.document, temperature, humidity, True)[1]))
-        planned = _work(run.document, temperature, humidity, False)[1]
-    live = live_work(calendar.midnight, works, planned, facts)
-    row = wall_runs.last_plan(connection, run.id)
-    assert row is not None
-    now = clock.on_site(clock.moment())
-    return Progress(run, plan.job, plan, live, calendar, facts, events, _in_force(row), now)
-
-
-def _marks_made(connection: sqlite3.Connection, run: wall_runs.WallRun, plan: Plan) -> frozenset[tuple[str, str]]:
-    """The marks ticked off at the Marks station, as ticks of their tasks."""
-    found = set()
-    for piece in plan.pieces:
-        made = mark_ticks.ticked(connection, run.job_id, piece.piece.key)
-        if made:
-            task = f"{piece.piece.key}/mark/-/-/-/-"
-            found |= {(task, f"m{n}") for n, mark in enumerate(piece.marks, 1) if mark_ticks.name_of(mark) in made}
-    return frozenset(found)
-
-
-def _event(row: wall_runs.EventRow) -> Event:
-    at = clock.on_site(datetime.fromisoformat(row.at))
-    return Event(row.kind, at, row.task, row.painter, row.uid, json.loads(row.body))
-
-
-def _in_force(row: wall_runs.PlanRow) -> PlanInForce:
-    plan = json.loads(row.plan)
-    missed = tuple(Missed(**each) for each in plan["missed"])
-    return PlanInForce(
-        row.number, row.events, row.made_at, row.said, plan["starts"], plan["ends"], plan["hands"], missed, plan["possible"]
-    )
-
-
 def plans(connection: sqlite3.Connection, run: wall_runs.WallRun) -> list[PlanInForce]:
     """Every plan of a run, the first one first."""
-    return [_in_force(row) for row in wall_runs.list_plans(connection, run.id)]
+    return [plan_in_force(row) for row in wall_runs.list_plans(connection, run.id)]
+
+
+def catch_up(connection: sqlite3.Connection, run: wall_runs.WallRun) -> Progress:
+    """How a run is getting on, with its plan made again first where that is behind."""
+    rows = wall_runs.list_events(connection, run.id)
+    progress = progress_from(connection, run, rows)
+    return _replan(connection, progress, rows) if progress.behind else progress
 
 
 def _replan(connection: sqlite3.Connection, progress: Progress, rows: Sequence[wall_runs.EventRow]) -> Progress:
@@ -250,7 +128,7 @@ def _replan(connection: sqlite3.Connection, progress: Progress, rows: Sequence[w
         latest = wall_runs.last_plan(connection, progress.run.id)
         if latest is not None and latest.number == before.number:  # else another request was quicker
             wall_runs.insert_plan(connection, progress.run.id, len(rows), said, _written(found, progress), clock.now())
-    after = _progress(connection, progress.run, rows)
+    after = progress_from(connection, progress.run, rows)
     _keep_timers(connection, after)
     return after
 
@@ -263,7 +141,7 @@ def _written(found: Replan, progress: Progress) -> str:
     missed = [{"task": m.task, "by": m.by, "advice": m.advice} for m in found.missed]
     painters = found.painters if found.possible else before.painters
     return json.dumps(
-        {"starts": dict(starts), "ends": dict(ends), "hands": dict(painters), "missed": missed, "possible": found.possible}
+        {"starts": dict(starts), "ends": dict(ends), "painters": dict(painters), "missed": missed, "possible": found.possible}
     )
 
 
@@ -283,7 +161,7 @@ def in_utc(on_site: datetime) -> str:
 
 
 def record(connection: sqlite3.Connection, run: wall_runs.WallRun, events: Sequence[Mapping[str, Any]]) -> Progress:
-    """Take what a phone tells, in its order; what came before already counts once. Raises BadInput for what can't be read."""
+    """Record what a phone sends, in its order; what came before already counts once. Raises BadInput for what can't be read."""
     if len(events) > MOST_AT_ONCE:
         raise BadInput(f"At most {MOST_AT_ONCE} entries can be recorded at once; these are {len(events)}.", "events")
     rows = [recorded.read(run, each) for each in events]
@@ -291,7 +169,7 @@ def record(connection: sqlite3.Connection, run: wall_runs.WallRun, events: Seque
         for row in rows:
             if wall_runs.insert_event(connection, run.id, row) and row.kind in ("tick", "untick"):
                 _tick_mark(connection, run, row)
-    return progress_of(connection, run)
+    return catch_up(connection, run)
 
 
 def _tick_mark(connection: sqlite3.Connection, run: wall_runs.WallRun, row: wall_runs.EventRow) -> None:
@@ -329,7 +207,7 @@ def rebase(connection: sqlite3.Connection, run: wall_runs.WallRun) -> None:
     document["crew"] = (document.get("crew") or {}) | {"start": run.start}
     text = evidence.informed(connection, dump(document))
     progress = progress_of(connection, run)
-    keys = {task.key for task in _work(text, None, None, False)[1].tasks}
+    keys = {task.key for task in work_in_air(text)[1].tasks}
     lost = [task for task in progress.tasks if progress.facts.of(task.key).state != OPEN and task.key not in keys]
     if lost:
         raise BadInput(
@@ -339,7 +217,7 @@ def rebase(connection: sqlite3.Connection, run: wall_runs.WallRun) -> None:
     with transaction(connection):
         wall_runs.rebase_run(connection, run.id, opened.revision.number, text)
     rows = wall_runs.list_events(connection, run.id)
-    _replan(connection, _progress(connection, replace(run, document=text), rows), rows)
+    _replan(connection, progress_from(connection, replace(run, document=text), rows), rows)
 
 
 def changed_since(connection: sqlite3.Connection, run: wall_runs.WallRun) -> bool:

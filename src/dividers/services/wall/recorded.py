@@ -17,12 +17,12 @@ MOST_AGO_MIN = 2880
 
 
 def check(run: wall_runs.WallRun, message: Mapping[str, Any]) -> None:
-    """Whether one thing told can be read. Raises BadInput."""
+    """Whether one message can be read. Raises BadInput."""
     read(run, message)
 
 
 def read(run: wall_runs.WallRun, message: Mapping[str, Any]) -> wall_runs.EventRow:
-    """Check one thing told. Raises BadInput."""
+    """Check one message. Raises BadInput."""
     kind, uid, task = (str(message.get(name, "")) for name in ("kind", "uid", "task"))
     if kind not in KINDS:
         raise BadInput(f"“{kind[:20]}” is not a kind of entry; allowed are {', '.join(KINDS)}.", "kind", kind)

@@ -69,7 +69,7 @@ def _allow_archives() -> None:
 
 @blueprint.post("/jobs/archive")
 def unpack() -> ResponseReturnValue:
-    """Put a whole job from an archive on the shelf."""
+    """Import a whole job from an archive."""
     upload = request.files.get("file")
     try:
         job_id = archives.unpack(connection(), upload.read() if upload else b"", photo_folder())

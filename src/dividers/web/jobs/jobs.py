@@ -1,4 +1,4 @@
-"""The shelf: every job there is, and what can be done with a whole one."""
+"""The page Jobs: every job there is, and what can be done with a whole one."""
 
 from flask import Blueprint, Response, flash, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
@@ -6,7 +6,6 @@ from flask.typing import ResponseReturnValue
 from dividers.core.base.errors import BadInput, BadJob
 from dividers.services.jobs import job_list
 from dividers.services.stations.pictures import job_thumbnail
-from dividers.store import jobs
 from dividers.web.database import connection
 
 blueprint = Blueprint("jobs", __name__)
@@ -23,8 +22,8 @@ def show() -> ResponseReturnValue:
 
 
 def _page(status: int = 200, **said: object) -> ResponseReturnValue:
-    listed = [(row, job_thumbnail(connection(), row.id)) for row in jobs.list_jobs(connection())]
-    deleted = jobs.list_jobs(connection(), deleted=True)
+    listed = [(row, job_thumbnail(connection(), row.id)) for row in job_list.list_jobs(connection())]
+    deleted = job_list.list_jobs(connection(), deleted=True)
     return render_template(
         "jobs/page.html", jobs=listed, deleted=deleted, **{"typed": {}, "faults": {}, "file_faults": (), **said}
     ), status

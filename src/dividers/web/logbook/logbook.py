@@ -13,7 +13,6 @@ from dividers.formats.photos import MOST_BYTES
 from dividers.services.jobs import editing
 from dividers.services.logbook import logbook, proposals, record
 from dividers.services.stations import pictures
-from dividers.store import logbook as store
 from dividers.web.database import connection, photo_folder
 from dividers.web.logbook.logbook_board import chances_of, pins_of
 from dividers.web.stations.stations import STATIONS
@@ -36,9 +35,9 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], form: str 
     own = [each for each in rounds if each.piece.piece.key == key]
     piece = own[0].piece.piece if own else opened.job.pieces[0]
     shown = min(max(request.values.get("shown", 1, int), 1), max(len(own), 1))
-    findings = store.list_findings(connection(), job_id)
-    touch_ups = store.list_touch_ups(connection(), job_id)
-    signed = {each.piece: each for each in store.list_sign_offs(connection(), job_id)}
+    findings = logbook.findings_of(connection(), job_id)
+    touch_ups = logbook.touch_ups_of(connection(), job_id)
+    signed = {each.piece: each for each in logbook.sign_offs_of(connection(), job_id)}
     body = render_template(
         "logbook/page.html",
         opened=opened,
@@ -56,8 +55,8 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], form: str 
         findings=findings,
         touch_ups=touch_ups,
         signed=signed,
-        used=store.list_used(connection(), job_id),
-        measured=store.list_measured(connection(), job_id),
+        used=logbook.used_in(connection(), job_id),
+        measured=logbook.tapes_measured(connection(), job_id),
         proposals=proposals.proposals(connection(), job_id),
         chances=chances_of(connection(), own),
         lifts=LIFT_WORDS,
@@ -174,7 +173,7 @@ def settle_proposal(job_id: int) -> ResponseReturnValue:
 
 @blueprint.get("/photos/<int:photo_id>.jpg")
 def photo(photo_id: int) -> ResponseReturnValue:
-    """A photo, as it was written anew when it came in."""
+    """A photo, as it was kept when it was uploaded."""
     response = Response(logbook.photo_file(connection(), photo_id, photo_folder()).read_bytes(), mimetype="image/jpeg")
     response.headers["Content-Security-Policy"] = "default-src 'none'; sandbox"
     response.headers["Cache-Control"] = "private, max-age=86400"

@@ -10,8 +10,7 @@ from dividers.core.risk.evidence import Chance
 from dividers.core.risk.forecast import clean_edge
 from dividers.formats.drawings.chance_svg import chance_svg
 from dividers.services.jobs import evidence
-from dividers.services.logbook.logbook import LoggedRound
-from dividers.store.logbook import Finding, TouchUp
+from dividers.services.logbook.logbook import Finding, LoggedRound, TouchUp
 
 
 @dataclass(frozen=True)

@@ -11,7 +11,6 @@ from dividers.core.risk.lift import LIFT_WORDS
 from dividers.services.clock import now
 from dividers.services.logbook import patches
 from dividers.services.logbook.logbook import BadForm
-from dividers.store import patches as store
 from dividers.web.database import connection
 
 blueprint = Blueprint("patches", __name__, url_prefix="/patches")
@@ -24,8 +23,8 @@ def show() -> ResponseReturnValue:
 
 def _page(typed: dict[str, str], faults: dict[str, str], form: str, status: int = 200) -> ResponseReturnValue:
     grids = [
-        (patch, [(cell, patches.due_at(cell)) for cell in store.list_cells(connection(), patch.id)])
-        for patch in store.list_patches(connection())
+        (patch, [(cell, patches.due_at(cell)) for cell in patches.list_cells(connection(), patch.id)])
+        for patch in patches.list_patches(connection())
     ]
     return (
         render_template(

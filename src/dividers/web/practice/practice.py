@@ -10,10 +10,9 @@ from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.output.scene import View
 from dividers.core.practice.exercises import KINDS, Exercise, Score
 from dividers.formats.drawings.scene_svg import split_svg, tape_svg
-from dividers.services.jobs import editing
+from dividers.services.jobs import editing, job_list
 from dividers.services.practice import practice
 from dividers.services.stations import pictures
-from dividers.store import jobs
 from dividers.web.database import connection
 
 blueprint = Blueprint("practice", __name__, url_prefix="/practice")
@@ -44,7 +43,7 @@ def _page(
         kind=kind,
         seed=seed,
         job_id=job_id,
-        all_jobs=jobs.list_jobs(connection()),
+        all_jobs=job_list.list_jobs(connection()),
         asked=asked,
         picture=picture,
         units=units,

@@ -1,9 +1,10 @@
-/* At the wall: the page holds the job, tells what is done at once or later in order, and counts to what is due. */
+/* At the wall: the page holds the job, sends what is recorded at once, or later in order, and counts to what is due. */
 "use strict";
 (() => {
   const wall = document.getElementById("wall");
   if (!wall) return;
-  const { held: heldAt, state: stateAt, events: eventsAt, worker } = wall.dataset;
+  const { OPEN, apply, timersOf } = globalThis.DividersWall;
+  const { held: heldAt, state: stateAt, events: eventsAt, replan: replanAt, worker } = wall.dataset;
   const painter = Number(wall.dataset.painter);
   const find = (selector, within = document) => within.querySelector(selector);
   const all = (selector, within = document) => [...within.querySelectorAll(selector)];
@@ -31,60 +32,16 @@
   const now = () => Date.now() + offset;
 
   // What the queue adds to what the server knows.
-  const OPEN = ["open", "begun"];
   const seen = () => {
     if (!queue.length) return state;
     const view = structuredClone(state);
     for (const event of queue) apply(view, event);
-    view.timers = reckon(view);
+    if (held) view.timers = timersOf(view, held.lags, now(), name);
     return view;
-  };
-  const apply = (view, event) => {
-    const task = view.tasks[event.task];
-    const at = Date.parse(event.at);
-    const ticks = (view.ticks[event.task] ||= []);
-    if (event.kind === "tick" && !ticks.includes(event.body.item)) ticks.push(event.body.item);
-    if (event.kind === "untick") view.ticks[event.task] = ticks.filter((item) => item !== event.body.item);
-    if (event.kind === "undo") {
-      const undone = Object.values(view.tasks).find((each) => each.last === event.body.of);
-      if (undone) Object.assign(undone, undone.state === "done" && undone.started ? { state: "running", ended: null } : { state: "open", started: null, ended: null });
-    }
-    if (!task) return;
-    if (event.kind === "start" && OPEN.includes(task.state)) {
-      for (const other of Object.values(view.tasks)) if (other.state === "running" && other.painter === event.painter) other.state = "begun";
-      Object.assign(task, { state: "running", started: task.started ?? at, painter: event.painter, last: event.uid });
-    }
-    if (event.kind === "done" && !["done", "skipped"].includes(task.state)) Object.assign(task, { state: "done", started: task.started ?? at, ended: at, painter: event.painter, last: event.uid });
-    if (event.kind === "skip" && !["done", "skipped"].includes(task.state)) Object.assign(task, { state: "skipped", ended: at, painter: event.painter, reason: event.body.reason, last: event.uid });
-  };
-  // Without a connection the clocks are reckoned here, from the waits that the page holds.
-  const reckon = (view) => {
-    if (!held) return view.timers;
-    const into = {};
-    for (const lag of held.lags) (into[lag[1]] ||= []).push(lag);
-    const found = [];
-    for (const [key, task] of Object.entries(view.tasks)) {
-      if (["done", "skipped"].includes(task.state)) continue;
-      let ready = 0, why = "", by = Infinity, byWhy = "", blocked = "";
-      for (const [first, , least, most, of, , said] of into[key] || []) {
-        const before = view.tasks[first];
-        const anchor = of === "end" ? before.ended : before.started;
-        if (of === "end" && !["done", "skipped"].includes(before.state)) { blocked ||= first; continue; }
-        if (!anchor || before.state === "skipped") continue;
-        if (anchor + least * 6e4 > ready) { ready = anchor + least * 6e4; why = said; }
-        if (most !== null && anchor + most * 6e4 < by) { by = anchor + most * 6e4; byWhy = said; }
-      }
-      Object.assign(task, { ready: blocked || !ready ? null : ready, why, by: Number.isFinite(by) ? by : null, first: blocked ? name(blocked) : "" });
-      const kind = key.split("/")[1];
-      if (!blocked && ready > now() && task.state !== "running") found.push({ kind: kind === "pull" ? "opens" : "dry", task: key, at: ready, words: `${kind === "pull" ? "Window opens" : "Dry for"}: ${name(key)}`, why });
-      if (by - now() < 864e5) found.push({ kind: by < now() ? "overdue" : "closes", task: key, at: by, words: `${by < now() ? "Window over" : "Window closes"}: ${name(key)}`, why: byWhy });
-    }
-    const late = (timer) => (timer.kind === "overdue" ? 0 : 1);
-    return found.sort((a, b) => late(a) - late(b) || a.at - b.at);
   };
   const name = (key) => find(`[data-step="${CSS.escape(key)}"] a span:last-child`)?.textContent ?? key;
 
-  // Telling: into the queue first, then out of it in order; a thing told twice counts once, by its uid.
+  // Recording: into the queue first, then out of it in order; an entry sent twice counts once, by its uid.
   const uid = () => [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
   const put = (kind, task, body = {}, ago = 0) => {
     queue.push({ kind, task, painter, uid: uid(), at: new Date(now() - ago * 6e4).toISOString(), body });
@@ -112,7 +69,7 @@
         const trouble = batch.map((event) => fresh.faults[event.uid] || fresh.refused[event.uid]).filter(Boolean);
         if (trouble.length) say(trouble.join(" "));
       } else {
-        say("This page can't tell any more what is done: reload it. What you told is kept.");
+        say("This page can't save entries any more: reload it. Your entries are kept.");
         again = 30000;
       }
     } catch {
@@ -130,6 +87,14 @@
     if (other) return location.reload();
     dress();
   };
+  // The plan is behind: have it made again, at most once a minute.
+  let caughtUp = -Infinity;
+  const catchUp = async () => {
+    if (performance.now() - caughtUp < 60000) return;
+    caughtUp = performance.now();
+    const answer = await fetch(replanAt, { method: "POST", headers: { Accept: "application/json", "X-CSRFToken": token() } });
+    if (answer.ok && !queue.length) take(await answer.json());
+  };
   const poll = async () => {
     const sent = performance.now();
     try {
@@ -140,6 +105,7 @@
       if (fresh.now) learn(fresh.now, sent);
       if (fresh.ended && !fresh.run) return location.reload();
       if (!fresh.same && !queue.length) take(fresh);
+      if (fresh.behind && !queue.length) await catchUp();
     } catch { online = false; }
     line();
     send();
@@ -236,7 +202,8 @@
     write(find('[data-slot="all-done"]'), String(done));
     for (const row of all("[data-step]")) row.className = `step-row is-${view.tasks[row.dataset.step]?.state ?? "open"}`;
     if (!queue.length || view.said) say(view.said);
-    write(find("#air-said"), `Reckoned with ${view.air}.`);
+    find("#behind").hidden = !state.behind;
+    write(find("#air-said"), `Calculated for ${view.air}.`);
     clocks(view);
     takeBack(view);
     if (!step) return;
@@ -288,14 +255,14 @@
   };
   const takeBack = (view) => {
     const place = find("#take-back");
-    const told = Object.entries(view.tasks).filter(([, task]) => task.last && task.state !== "open").sort((a, b) => (b[1].ended ?? b[1].started) - (a[1].ended ?? a[1].started))[0];
-    if (!told) return place.replaceChildren(Object.assign(document.createElement("p"), { className: "quiet", textContent: "Nothing yet." }));
-    const [key, task] = told;
+    const last = Object.entries(view.tasks).filter(([, task]) => task.last && task.state !== "open").sort((a, b) => (b[1].ended ?? b[1].started) - (a[1].ended ?? a[1].started))[0];
+    if (!last) return place.replaceChildren(Object.assign(document.createElement("p"), { className: "quiet", textContent: "Nothing yet." }));
+    const [key, task] = last;
     if (find('[name="of"]', place)?.value === task.last) return undefined;
     const form = document.createElement("form");
     form.dataset.tell = "undo";
     for (const [part, value] of [["kind", "undo"], ["task", ""], ["of", task.last]]) form.append(Object.assign(document.createElement("input"), { type: "hidden", name: part, value }));
-    form.append(Object.assign(document.createElement("p"), { className: "undo-words", textContent: `${task.state}: ${name(key)}` }), Object.assign(document.createElement("button"), { className: "button", textContent: "Take it back" }));
+    form.append(Object.assign(document.createElement("p"), { className: "undo-words", textContent: `${task.state}: ${name(key)}` }), Object.assign(document.createElement("button"), { className: "button", textContent: "Undo it" }));
     return place.replaceChildren(form);
   };
 
@@ -389,38 +356,18 @@
     }
     if (view.timers.some((timer) => timer.kind === "closes" && timer.at < now())) poll();
   };
-  let ear = null;
-  const alarm = (urgent) => {
-    document.body.classList.add("rings");
-    setTimeout(() => document.body.classList.remove("rings"), 4000);
-    if (navigator.vibrate) navigator.vibrate(urgent ? [300, 120, 300, 120, 300] : [250, 150, 250]);
-    if (!ear || find("#sound").getAttribute("aria-pressed") !== "true") return;
-    for (const [turn, pitch] of (urgent ? [880, 660, 880, 660] : [660, 880]).entries()) {
-      const voice = ear.createOscillator();
-      const loud = ear.createGain();
-      voice.frequency.value = pitch;
-      loud.gain.setValueAtTime(0.25, ear.currentTime + turn * 0.25);
-      loud.gain.exponentialRampToValueAtTime(0.001, ear.currentTime + turn * 0.25 + 0.22);
-      voice.connect(loud).connect(ear.destination);
-      voice.start(ear.currentTime + turn * 0.25);
-      voice.stop(ear.currentTime + turn * 0.25 + 0.24);
-    }
-  };
+  const { ring, open, awake } = globalThis.DividersAlarm;
+  const alarm = (urgent) => ring(urgent, find("#sound").getAttribute("aria-pressed") === "true");
   const sound = find("#sound");
   sound.hidden = !window.AudioContext;
   sound.addEventListener("click", () => {
     const on = sound.getAttribute("aria-pressed") !== "true";
     sound.setAttribute("aria-pressed", on ? "true" : "false");
-    if (on) { ear ||= new AudioContext(); ear.resume(); alarm(false); }
+    if (on) { open(); alarm(false); }
   });
 
-  // The screen stays on while the page is looked at, where the browser lets it.
-  const awake = async () => {
-    const place = find("#awake");
-    if (!navigator.wakeLock) { write(place, "This browser can't keep the screen on: give it a longer time-out."); return; }
-    try { await navigator.wakeLock.request("screen"); write(place, "The screen stays on."); } catch { write(place, "The screen may go off: give it a longer time-out."); }
-  };
-  document.addEventListener("visibilitychange", () => { if (document.visibilityState === "visible") { awake(); poll(); } });
+  const stayAwake = async () => write(find("#awake"), await awake());
+  document.addEventListener("visibilitychange", () => { if (document.visibilityState === "visible") { stayAwake(); poll(); } });
   window.addEventListener("online", poll);
   window.addEventListener("offline", () => { online = false; line(); });
 
@@ -438,7 +385,7 @@
   };
   dress();
   hold();
-  awake();
+  stayAwake();
   send();
   setInterval(tick, 1000);
   setInterval(poll, 5000);

@@ -80,7 +80,7 @@ def filled(fields: Sequence[Field], typed: Typed) -> list[Field]:
 
 
 def changes_in(fields: Sequence[Field], typed: Typed) -> dict[str, Any]:
-    """What the typed values change, by path; what reads as it did is left alone. Another pattern starts anew."""
+    """What the typed values change, by path; what reads as it did is left alone. Another pattern starts from its first values."""
     changes: dict[str, Any] = {}
     for field in fields:
         picked = next(iter(typed.get(field.name, ())), field.value)
@@ -130,7 +130,7 @@ def _lines_of(kind: str, value: Any) -> str:
 
 
 def _lines_taken(field: Field, text: str) -> Any:
-    """Lines of text as points, paths or fills; a point named twice keeps both, told apart by a prime."""
+    """Lines of text as points, paths or fills; a point named twice keeps both, the second with a prime."""
     lines = [line.strip() for line in text.splitlines() if line.strip()]
     if field.kind == "paths":
         return [re.split(r"[\s,]+", line) for line in lines]

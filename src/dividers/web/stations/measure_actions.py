@@ -1,4 +1,4 @@
-"""What the buttons of the Survey station do to the document, besides saving the fields."""
+"""What the buttons of the Measure station do to the document, besides saving the fields."""
 
 import itertools
 from collections.abc import Callable, Sequence

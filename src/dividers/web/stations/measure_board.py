@@ -1,4 +1,4 @@
-"""The Survey station's board: what the readings say, the error drawn large, the ways out, and the table of readings."""
+"""The Measure station's board: what the readings say, the error drawn large, the ways out, and the table of readings."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass

@@ -1,4 +1,4 @@
-"""What the Survey station asks: the surface, its panels with margins and openings, every reading, and what goes unnoticed."""
+"""What the Measure station asks: the surface, its panels with margins and openings, every reading, and what goes unnoticed."""
 
 import json
 from collections.abc import Iterator, Sequence
@@ -55,9 +55,7 @@ def _panel(job: Job, piece: Piece, number: int, panel: Panel, document: Document
     yield Field(f"{at}.height", "Height", section=size)
     if curved or piece.surface.kind in ("furniture", "stairs"):
         help_text = (
-            f"makes {read_off(panel.width_mm, job.graduation).text} along the curve"
-            if curved
-            else "only for a curved front"
+            f"makes {read_off(panel.width_mm, job.graduation).text} along the curve" if curved else "only for a curved front"
         )
         yield Field(f"{at}.curve.chord", "Straight across", help=help_text, optional=True, section=size)
         yield Field(f"{at}.curve.rise", "Curves out by", optional=True, section=size)

@@ -1,4 +1,4 @@
-"""The order of work: while it is worked out, to print, as a calendar; and a calendar of busy times taken in."""
+"""The Schedule station's other addresses: stop the search, print, calendar; and busy times imported from a calendar."""
 
 from datetime import UTC, datetime
 
@@ -60,7 +60,7 @@ def sheet(job_id: int, piece: str) -> ResponseReturnValue:
 
 @blueprint.post("/schedule/from-supplies")
 def from_supplies(job_id: int, piece: str) -> ResponseReturnValue:
-    """Take a thing from the cupboard into the job."""
+    """Add an item of Supplies to the job."""
     item, base = request.form.get("item", 0, int), request.form.get("revision", -1, int)
     name = supplies.into_job(connection(), job_id, base, item)
     flash(f"{name} is in this job now: choose it at Tape, Materials or Pattern.")
@@ -69,7 +69,7 @@ def from_supplies(job_id: int, piece: str) -> ResponseReturnValue:
 
 @blueprint.post("/schedule/to-supplies")
 def to_supplies(job_id: int, piece: str) -> ResponseReturnValue:
-    """Put a product of the job into the cupboard."""
+    """Save a product of the job in Supplies."""
     key = request.form.get("product", "")
     try:
         supplies.out_of_job(connection(), editing.open_job(connection(), job_id).document, key)

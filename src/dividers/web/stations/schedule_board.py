@@ -1,4 +1,4 @@
-"""The Order of work station's board: the chart, why it ends when it does, the day list, forecasts, and what could be done otherwise."""
+"""The Schedule station's board: the chart, why it ends when it does, the day list, forecasts, and what could be changed."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -55,7 +55,7 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
     schedule = scheduling.schedule_for(evidence.informed(connection(), document))
     supply_items = [item for item in supplies.items(connection()) if not item.retired_at]
     shown: dict[str, Any] = {
-        "cupboard_items": supply_items,
+        "supply_items": supply_items,
         "schedule": schedule,
         "order_days": [],
         "wants_variants": "whatif" in asked,
@@ -155,7 +155,7 @@ def _choice(schedule: Schedule, plan: PiecePlan, choice: RoundChoice) -> dict[st
 
 
 def _pull_methods(choice: RoundChoice) -> list[tuple[str, str, Any, str]]:
-    """The best of every other school, beside the chosen one."""
+    """The best of every other pull method, beside the chosen one."""
     best: dict[str, tuple[str, str, Any, str]] = {}
     for seal, pull_method, words, problem in choice.others:
         if pull_method != choice.window.pull_method:

@@ -101,7 +101,7 @@ def _parameter(parameter: Parameter, section: str, job: Job) -> Field:
             options = tuple((key, colour.name) for key, colour in job.palette.items())
             return Field(name, parameter.title, "fills", parameter.help, options, section=section)
         case "flag":
-            return Field(name, parameter.title, "told", parameter.help, section=section)
+            return Field(name, parameter.title, "help", parameter.help, section=section)
         case "share":
             return Field(name, parameter.title, "number", parameter.help, section=section)
         case "choice":
@@ -168,7 +168,9 @@ def _tape(job: Job, piece: Piece) -> Iterator[Field]:
 
 def _schedule(job: Job, piece: Piece) -> Iterator[Field]:
     when = "Start and hours"
-    yield Field("/crew.start", "Start", "text", "like 2027-03-06T08:00; empty means tomorrow morning", optional=True, section=when)
+    yield Field(
+        "/crew.start", "Start", "text", "like 2027-03-06T08:00; empty means tomorrow morning", optional=True, section=when
+    )
     yield Field("/crew.painters", "Painters", "count", optional=True, section=when)
     yield Field("/crew.days", "Days", "words", f"from {', '.join(DAYS)}; empty means mon to sat", optional=True, section=when)
     help_text = "from-to, separated by commas; empty means 08:00-12:00, 12:30-17:30"
@@ -214,7 +216,9 @@ def _schedule(job: Job, piece: Piece) -> Iterator[Field]:
 
 def _materials(job: Job, piece: Piece) -> Iterator[Field]:
     paints = {key: product for key, product in job.products.items() if isinstance(product, Paint)}
-    yield Field("copies", "Copies of this piece", "count", "how many copies, such as drawers", optional=True, section="How many")
+    yield Field(
+        "copies", "Copies of this piece", "count", "how many copies, such as drawers", optional=True, section="How many"
+    )
     named = BY_KEY[piece.pattern.kind].colors_in(piece.pattern.values)
     used = [piece.base, *(color for color in named if color != piece.base)]
     for color in used:

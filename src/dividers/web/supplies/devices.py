@@ -6,7 +6,6 @@ from flask.typing import ResponseReturnValue
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import read_length
 from dividers.services.supplies import devices
-from dividers.store import devices as store
 from dividers.web.database import connection
 
 blueprint = Blueprint("devices", __name__)
@@ -36,7 +35,7 @@ def _page(fault: str = "", status: int = 200) -> ResponseReturnValue:
     page = render_template(
         "supplies/devices.html",
         token=devices.token(connection()),
-        readings=store.list_readings(connection(), MOST_SHOWN),
+        readings=devices.list_readings(connection(), MOST_SHOWN),
         address=request.host_url.rstrip("/") + url_for("devices.receive"),
         fault=fault,
         typed=request.form,

@@ -1,4 +1,4 @@
-"""The cupboard's pages: paints, tapes, seals and colours; measuring a roll, mixing, comparing colours."""
+"""The pages of Supplies: paints, tapes, seals and colours; measuring a roll, mixing, comparing colours."""
 
 import json
 from collections.abc import Callable
@@ -103,7 +103,7 @@ def act(item_id: int, act: str) -> ResponseReturnValue:
 
 @blueprint.get("/supplies.csv")
 def as_csv() -> ResponseReturnValue:
-    headers = {"Content-Disposition": 'attachment; filename="cupboard.csv"'}
+    headers = {"Content-Disposition": 'attachment; filename="supplies.csv"'}
     return Response("\ufeff" + supplies.as_csv(connection()), mimetype="text/csv", headers=headers)
 
 

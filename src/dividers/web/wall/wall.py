@@ -1,4 +1,4 @@
-"""At the wall: one step at a time, told what is done; the same over forms and, without a connection for a while, over the page's queue."""
+"""At the wall: one step at a time, with what is done recorded; by forms and, without a connection for a while, by the page's queue."""
 
 from uuid import uuid4
 
@@ -10,8 +10,7 @@ from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.wall.facts import DONE, OPEN, SKIPPED
 from dividers.services.jobs import editing
 from dividers.services.wall import at_the_wall, recorded
-from dividers.services.wall.at_the_wall import Progress
-from dividers.store import wall_runs
+from dividers.services.wall.progress import Progress, progress_of
 from dividers.web.database import connection
 from dividers.web.htmx import go_to, is_htmx
 from dividers.web.wall.wall_board import air_said, boards, document_name, held_lags, state_of, tapes, views
@@ -23,13 +22,13 @@ blueprint = Blueprint("wall", __name__)
 def show(job_id: int) -> ResponseReturnValue:
     """The step asked for, or the next one; before a job is begun, what will happen."""
     opened = editing.open_job(connection(), job_id)
-    run = wall_runs.find_open(connection(), job_id)
+    run = at_the_wall.open_run(connection(), job_id)
     if run is None:
         waiting = request.args.get("wait") == "1"
         return render_template(
-            "wall/begin.html", opened=opened, job=opened.job, waiting=waiting, past=wall_runs.list_runs(connection(), job_id)
+            "wall/begin.html", opened=opened, job=opened.job, waiting=waiting, past=at_the_wall.runs_of(connection(), job_id)
         )
-    return _page(at_the_wall.progress_of(connection(), run), opened)
+    return _page(progress_of(connection(), run), opened)
 
 
 def _page(
@@ -116,7 +115,7 @@ def _last_undo(progress: Progress) -> tuple[str, str] | None:
 
 @blueprint.post("/jobs/<int:job_id>/wall/begin")
 def begin(job_id: int) -> ResponseReturnValue:
-    """Begin the job; while its order of work is worked out, the page asks again."""
+    """Begin the job; while its schedule is worked out, the page asks again."""
     try:
         run = at_the_wall.begin(connection(), job_id)
     except BadInput as fault:
@@ -129,10 +128,10 @@ def begin(job_id: int) -> ResponseReturnValue:
 
 @blueprint.post("/jobs/<int:job_id>/wall/record")
 def record(job_id: int) -> ResponseReturnValue:
-    """Tell one thing by a form."""
+    """Record one entry by a form."""
     opened = editing.open_job(connection(), job_id)
     run = at_the_wall.require_run(connection(), job_id)
-    progress = at_the_wall.progress_of(connection(), run)
+    progress = progress_of(connection(), run)
     form = request.form
     kind, task = form.get("kind", ""), form.get("task", "")
     if kind == "toggle":
@@ -167,8 +166,8 @@ def record(job_id: int) -> ResponseReturnValue:
 
 @blueprint.post("/jobs/<int:job_id>/wall/events")
 def events(job_id: int) -> ResponseReturnValue:
-    """Take the queue of a page's script, in order; answers how the run stands and which of them are settled."""
-    run = wall_runs.find_run(connection(), request.args.get("run", 0, int))
+    """Record the queue of a page's script, in order; answers how the run is getting on and which entries are settled."""
+    run = at_the_wall.find_run(connection(), request.args.get("run", 0, int))
     if run is None or run.job_id != job_id:
         raise NotFound("This run is not known.")
     queue = request.get_json(silent=True)
@@ -188,22 +187,31 @@ def events(job_id: int) -> ResponseReturnValue:
 
 @blueprint.get("/jobs/<int:job_id>/wall/state")
 def state(job_id: int) -> ResponseReturnValue:
-    """How the run stands; only the time where nothing has changed since what the page has."""
-    run = wall_runs.find_open(connection(), job_id)
+    """How the run is getting on; only the time where nothing has changed since what the page has. Reads only: it is asked every few seconds."""
+    run = at_the_wall.open_run(connection(), job_id)
     if run is None:
         return jsonify({"ended": True, "now": None})
-    progress = at_the_wall.progress_of(connection(), run)
+    progress = progress_of(connection(), run)
     found = state_of(progress)
     if request.args.get("have") == f"{found['run']}.{found['events']}.{found['plan']}":
-        return jsonify({"now": found["now"], "same": True})
+        return jsonify({"now": found["now"], "same": True, "behind": found["behind"]})
     return jsonify(found)
+
+
+@blueprint.post("/jobs/<int:job_id>/wall/replan")
+def replan(job_id: int) -> ResponseReturnValue:
+    """Make the plan again where it is behind; answers as `state` does, or leads back to the page."""
+    progress = at_the_wall.catch_up(connection(), at_the_wall.require_run(connection(), job_id))
+    if request.accept_mimetypes.best == "application/json":
+        return jsonify(state_of(progress))
+    return redirect(url_for("wall.show", job_id=job_id), 303)
 
 
 @blueprint.get("/jobs/<int:job_id>/wall/held")
 def held(job_id: int) -> ResponseReturnValue:
     """All steps with their drawings, for a page to hold."""
     run = at_the_wall.require_run(connection(), job_id)
-    progress = at_the_wall.progress_of(connection(), run)
+    progress = progress_of(connection(), run)
     steps = {
         key: render_template(
             "wall/_step.html", board=board, job=progress.job, state=None, opened_id=job_id, painter=1, drawing="", unticked=[]
@@ -243,10 +251,10 @@ def rebase(job_id: int) -> ResponseReturnValue:
 def plans(job_id: int) -> ResponseReturnValue:
     """Every plan that was made on the way."""
     opened = editing.open_job(connection(), job_id)
-    found = wall_runs.list_runs(connection(), job_id)
+    found = at_the_wall.runs_of(connection(), job_id)
     if not found:
         raise NotFound("This job hasn't been started at the wall yet.")
-    progress = at_the_wall.progress_of(connection(), found[0])
+    progress = progress_of(connection(), found[0])
     made = at_the_wall.plans(connection(), found[0])
     shown = min(max(request.args.get("plan", len(made), int), 1), len(made))
     return render_template(

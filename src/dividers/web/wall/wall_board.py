@@ -22,8 +22,7 @@ from dividers.core.wall.steps import Step, Tick, cautions_of, step_of
 from dividers.core.wall.timers import short
 from dividers.core.wall.waits import waits_of
 from dividers.services.stations import pictures
-from dividers.services.wall import at_the_wall
-from dividers.services.wall.at_the_wall import Progress
+from dividers.services.wall.progress import Progress, planned_work
 from dividers.web.stations.mark_list import tape_picture
 from dividers.web.stations.strip_list import write_cut
 
@@ -73,7 +72,7 @@ class StepBoard:
 @lru_cache(maxsize=4)
 def boards(document: str) -> Mapping[str, StepBoard]:
     """Every step of a document's job, by key of the task."""
-    plan, work = at_the_wall.planned_work(document)
+    plan, work = planned_work(document)
     pieces = {piece.piece.key: piece for piece in plan.pieces}
     drawn = 0
     warned: set[tuple[str, str]] = set()
@@ -159,7 +158,7 @@ def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool
 def tapes(document: str) -> Mapping[str, Markup]:
     """The drawn pieces of tape measure of a document's marks, by reading."""
     wanted = {row.tape for board in boards(document).values() for row in board.rows if row.tape}
-    plan = at_the_wall.planned_work(document)[0]
+    plan = planned_work(document)[0]
     return {
         mark.reading.text: tape_picture(mark, plan.job.graduation)
         for piece in plan.pieces
@@ -255,6 +254,7 @@ def state_of(progress: Progress) -> dict[str, Any]:
 
     return {
         "now": _ms(progress.now),
+        "behind": progress.behind,
         "run": progress.run.id,
         "ended": bool(progress.run.ended_at),
         "document": document_name(progress.run.document),
@@ -307,7 +307,7 @@ def _ms(on_site: datetime | None) -> int | None:
 
 
 def held_lags(progress: Progress) -> list[list[Any]]:
-    """The waits between tasks, for a page without a connection to reckon with: first, then, least, most, of, to, why."""
+    """The waits between tasks, for a page without a connection to calculate with: first, then, least, most, of, to, why."""
     keys = [task.key for task in progress.tasks]
     return [
         [keys[lag.first], keys[lag.then], lag.least, lag.most, lag.of, lag.to, lag.why]

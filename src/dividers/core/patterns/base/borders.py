@@ -62,7 +62,7 @@ def _note(across: Fraction, down: Fraction) -> Note:
 
 
 def clipped_to(shapes: Shapes, box: Rectangle) -> tuple[Shapes, np.ndarray]:
-    """Shapes cut to an oblong, and which shape each part came from."""
+    """Shapes cut to a rectangle, and which shape each part came from."""
     left, top, right, bottom = (float(side) for side in (box.left, box.top, box.right, box.bottom))
     region = polygons.region([(left, top), (right, top), (right, bottom), (left, bottom)])
     bounds = shapes.bounds()

@@ -1,4 +1,4 @@
-"""What a pattern is laid on: an oblong of a sheet, where the sheet is folded, and the tape at hand."""
+"""What a pattern is laid on: a rectangle of a sheet, where the sheet is folded, and the tape at hand."""
 
 from dataclasses import dataclass
 from fractions import Fraction
@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class Ground:
-    """The oblong to be tiled, in mm on its sheet; the y of its level folds; openings on it."""
+    """The rectangle to be tiled, in mm on its sheet; the y of its level folds; openings on it."""
 
     area: Rectangle
     tape_mm: float = 24.0

@@ -27,7 +27,11 @@ ORIGIN = (
         choices=WORDS["across"],
     ),
     Parameter(
-        "origin_down", "Repeats begin, down", "origin", "top, centre or bottom; or how far from the top a repeat begins", choices=WORDS["down"]
+        "origin_down",
+        "Repeats begin, down",
+        "origin",
+        "top, centre or bottom; or how far from the top a repeat begins",
+        choices=WORDS["down"],
     ),
 )
 

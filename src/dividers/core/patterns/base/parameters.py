@@ -79,7 +79,7 @@ class Tiles:
     slot of a translucent colour that is painted below, or -1. `start_lines` are the lines (angle in degrees, a point) that are
     measured where nothing else is; None means that everything is. `light` is the direction that light comes from, as a unit
     vector. `torn` edges are torn by hand and have no marks along them; `toned` parts are
-    told apart by tone and painted in loads. `layers` (n,) tells which coat of a translucent pattern each
+    that differ in tone and are painted in loads. `layers` (n,) says which coat of a translucent pattern each
     tile's own colour belongs to: 0 where it isn't given.
     """
 

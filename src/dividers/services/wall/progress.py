@@ -1,0 +1,170 @@
+"""How a run at the wall is getting on: what was recorded, the plan in use, what falls due. Nothing here writes."""
+
+import json
+import sqlite3
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime
+from fractions import Fraction
+from functools import cached_property, lru_cache
+
+from dividers.core.job.model import Job
+from dividers.core.order.calendar import Calendar
+from dividers.core.order.network import Task
+from dividers.core.order.schedule import calendar_from, start_of
+from dividers.core.order.tasks import Work, work_of
+from dividers.core.plan.plan import Plan
+from dividers.core.wall.facts import OPEN, Event, Facts, fold
+from dividers.core.wall.replan import Missed
+from dividers.core.wall.timers import Timer, timers_of
+from dividers.core.wall.waits import LiveWork, live_work
+from dividers.services import clock
+from dividers.services.stations import mark_ticks, scheduling
+from dividers.store import wall_runs
+
+LATE_MIN = 10  # a step not begun so long after its time asks for another plan
+MOVES = ("start", "done", "skip", "undo", "touch", "air")
+
+
+@dataclass(frozen=True)
+class PlanInForce:
+    """A plan made on the way: starts, ends (wall minutes) and painters by key of the task, and what it couldn't keep."""
+
+    number: int
+    events: int
+    made_at: str
+    said: str
+    starts: Mapping[str, int]
+    ends: Mapping[str, int]
+    painters: Mapping[str, int]
+    missed: tuple[Missed, ...]
+    possible: bool
+
+    @property
+    def finish(self) -> int:
+        return max(self.ends.values(), default=0)
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How a run stands at a moment: what is known, the plan in force, what falls due. `now` is on the site's clock."""
+
+    run: wall_runs.WallRun
+    job: Job
+    plan: Plan
+    live: LiveWork
+    calendar: Calendar
+    facts: Facts
+    events: tuple[Event, ...]
+    in_force: PlanInForce
+    now: datetime
+
+    @property
+    def tasks(self) -> tuple[Task, ...]:
+        return self.live.tasks
+
+    def task(self, key: str) -> Task:
+        return self.by_key[key]
+
+    @cached_property
+    def by_key(self) -> dict[str, Task]:
+        return {task.key: task for task in self.tasks}
+
+    @cached_property
+    def timers(self) -> list[Timer]:
+        return timers_of(self.live, self.facts, self.in_force.starts, self.live.wall(self.now))
+
+    @cached_property
+    def in_turn(self) -> list[Task]:
+        """All tasks: done ones as they were done, then what is left as it is planned."""
+
+        def turn(task: Task) -> tuple[float, int]:
+            fact = self.facts.of(task.key)
+            moment = fact.ended or fact.started
+            if moment:
+                return self.live.wall(moment), 0
+            return float(self.in_force.starts.get(task.key, 10**9)), 1
+
+        return sorted(self.tasks, key=turn)
+
+    @property
+    def behind(self) -> bool:
+        """Whether the plan in use is to be made again: something was recorded since, or a step should have begun long ago."""
+        if self.run.ended_at:
+            return False
+        latest = self.live.wall(self.now) - LATE_MIN
+        late = any(start < latest and self.facts.of(key).state == OPEN for key, start in self.in_force.starts.items())
+        return late or any(event.kind in MOVES for event in self.events[self.in_force.events :])
+
+    @cached_property
+    def left(self) -> list[Task]:
+        return [task for task in self.in_turn if task.key in self.in_force.starts]
+
+
+@lru_cache(maxsize=16)
+def work_in_air(
+    document: str, temperature: float | None = None, humidity: float | None = None, whole: bool = False
+) -> tuple[Plan, Work]:
+    """The plan of a run's document and its tasks, in the job's climate or in another air; windows as planned with, or whole."""
+    plan = scheduling.planned(document)
+    climate = plan.job.climate
+    if temperature is not None and humidity is not None:
+        climate = replace(
+            climate, temperature_c=Fraction(str(temperature)), humidity_percent=Fraction(str(humidity)), surface_c=None
+        )
+    return plan, work_of(plan, start_of(plan.job), climate, whole)
+
+
+def planned_work(document: str) -> tuple[Plan, Work]:
+    """The plan of a run's document, and its tasks as planned."""
+    return work_in_air(document)
+
+
+def progress_of(connection: sqlite3.Connection, run: wall_runs.WallRun) -> Progress:
+    """How a run is getting on, by the plan in use; `behind` says whether that needs to be made again."""
+    return progress_from(connection, run, wall_runs.list_events(connection, run.id))
+
+
+def progress_from(connection: sqlite3.Connection, run: wall_runs.WallRun, rows: Sequence[wall_runs.EventRow]) -> Progress:
+    """The same from events already read."""
+    plan, planned = work_in_air(run.document)
+    events = tuple(_event(row) for row in rows)
+    facts = fold(events, planned.tasks)
+    facts = replace(facts, ticks=facts.ticks | _marks_made(connection, run, plan))
+    calendar = calendar_from(plan.job, start_of(plan.job))
+    works = [(0.0, work_in_air(run.document, whole=True)[1])]
+    for at, temperature, humidity in facts.airs:
+        wall = (at - calendar.midnight).total_seconds() / 60
+        works.append((wall, work_in_air(run.document, temperature, humidity, True)[1]))
+        planned = work_in_air(run.document, temperature, humidity)[1]
+    live = live_work(calendar.midnight, works, planned, facts)
+    row = wall_runs.last_plan(connection, run.id)
+    assert row is not None
+    now = clock.on_site(clock.moment())
+    return Progress(run, plan.job, plan, live, calendar, facts, events, plan_in_force(row), now)
+
+
+def _marks_made(connection: sqlite3.Connection, run: wall_runs.WallRun, plan: Plan) -> frozenset[tuple[str, str]]:
+    """The marks ticked off at the Marks station, as ticks of their tasks."""
+    found = set()
+    for piece in plan.pieces:
+        made = mark_ticks.ticked(connection, run.job_id, piece.piece.key)
+        if made:
+            task = f"{piece.piece.key}/mark/-/-/-/-"
+            found |= {(task, f"m{n}") for n, mark in enumerate(piece.marks, 1) if mark_ticks.name_of(mark) in made}
+    return frozenset(found)
+
+
+def _event(row: wall_runs.EventRow) -> Event:
+    at = clock.on_site(datetime.fromisoformat(row.at))
+    return Event(row.kind, at, row.task, row.painter, row.uid, json.loads(row.body))
+
+
+def plan_in_force(row: wall_runs.PlanRow) -> PlanInForce:
+    """A plan as it was stored."""
+    plan = json.loads(row.plan)
+    missed = tuple(Missed(**each) for each in plan["missed"])
+    painters = plan.get("painters") or plan["hands"]  # as it was called up to 0.1.0
+    return PlanInForce(
+        row.number, row.events, row.made_at, row.said, plan["starts"], plan["ends"], painters, missed, plan["possible"]
+    )

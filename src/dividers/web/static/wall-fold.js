@@ -1,0 +1,52 @@
+/* What entries mean for the tasks at the wall, worked out on the phone while there is no connection: plain functions of data. */
+"use strict";
+globalThis.DividersWall = (() => {
+  const OPEN = ["open", "begun"];
+
+  // Add one entry of the queue to a view of the server's state, in place.
+  const apply = (view, event) => {
+    const task = view.tasks[event.task];
+    const at = Date.parse(event.at);
+    const ticks = (view.ticks[event.task] ||= []);
+    if (event.kind === "tick" && !ticks.includes(event.body.item)) ticks.push(event.body.item);
+    if (event.kind === "untick") view.ticks[event.task] = ticks.filter((item) => item !== event.body.item);
+    if (event.kind === "undo") {
+      const undone = Object.values(view.tasks).find((each) => each.last === event.body.of);
+      if (undone) Object.assign(undone, undone.state === "done" && undone.started ? { state: "running", ended: null } : { state: "open", started: null, ended: null });
+    }
+    if (!task) return;
+    if (event.kind === "start" && OPEN.includes(task.state)) {
+      for (const other of Object.values(view.tasks)) if (other.state === "running" && other.painter === event.painter) other.state = "begun";
+      Object.assign(task, { state: "running", started: task.started ?? at, painter: event.painter, last: event.uid });
+    }
+    if (event.kind === "done" && !["done", "skipped"].includes(task.state)) Object.assign(task, { state: "done", started: task.started ?? at, ended: at, painter: event.painter, last: event.uid });
+    if (event.kind === "skip" && !["done", "skipped"].includes(task.state)) Object.assign(task, { state: "skipped", ended: at, painter: event.painter, reason: event.body.reason, last: event.uid });
+  };
+
+  // What the tasks of a view wait for and what falls due, from the waits between them: [first, then, least, most, of, to, why].
+  const timersOf = (view, lags, now, name) => {
+    const into = {};
+    for (const lag of lags) (into[lag[1]] ||= []).push(lag);
+    const found = [];
+    for (const [key, task] of Object.entries(view.tasks)) {
+      if (["done", "skipped"].includes(task.state)) continue;
+      let ready = 0, why = "", by = Infinity, byWhy = "", blocked = "";
+      for (const [first, , least, most, of, , said] of into[key] || []) {
+        const before = view.tasks[first];
+        const anchor = of === "end" ? before.ended : before.started;
+        if (of === "end" && !["done", "skipped"].includes(before.state)) { blocked ||= first; continue; }
+        if (!anchor || before.state === "skipped") continue;
+        if (anchor + least * 6e4 > ready) { ready = anchor + least * 6e4; why = said; }
+        if (most !== null && anchor + most * 6e4 < by) { by = anchor + most * 6e4; byWhy = said; }
+      }
+      Object.assign(task, { ready: blocked || !ready ? null : ready, why, by: Number.isFinite(by) ? by : null, first: blocked ? name(blocked) : "" });
+      const kind = key.split("/")[1];
+      if (!blocked && ready > now && task.state !== "running") found.push({ kind: kind === "pull" ? "opens" : "dry", task: key, at: ready, words: `${kind === "pull" ? "Window opens" : "Dry for"}: ${name(key)}`, why });
+      if (by - now < 864e5) found.push({ kind: by < now ? "overdue" : "closes", task: key, at: by, words: `${by < now ? "Window over" : "Window closes"}: ${name(key)}`, why: byWhy });
+    }
+    const late = (timer) => (timer.kind === "overdue" ? 0 : 1);
+    return found.sort((a, b) => late(a) - late(b) || a.at - b.at);
+  };
+
+  return { OPEN, apply, timersOf };
+})();
