@@ -13,7 +13,8 @@ from dividers.core.output.section import section_of
 from dividers.core.patterns import PATTERNS
 from dividers.core.plan.plan import plan_job
 from dividers.core.rounds.cutting import TAB_MM, cut_length, cutting_list
-from dividers.formats.drawings.scene_svg import scene_svg, section_svg, swatch_svg
+from dividers.formats.drawings.scene_svg import scene_svg, swatch_svg
+from dividers.formats.drawings.sketch_svg import section_svg
 
 INCH = 25.4
 

@@ -4,7 +4,10 @@ import io
 from collections.abc import Sequence
 from pathlib import Path
 
+from markupsafe import Markup
+
 from dividers.core.geometry.shapes import Point
+from dividers.formats.drawings.svg_writer import drawing, element, rings
 
 Seen = Sequence[tuple[str, Sequence[Sequence[Point]]]]
 COVER = 0.92  # how much of a wall's own colour paint covers
@@ -12,13 +15,11 @@ SMOOTH = 2
 BRIGHT = 215  # a wall as light as this shows a colour as it is; darker parts shade it
 
 
-def preview_svg(cells: Seen, size: tuple[int, int]) -> str:
+def preview_svg(cells: Seen, size: tuple[int, int]) -> Markup:
     """The cells alone, over the photo that lies behind."""
-    paths = "".join(
-        f'<path fill="{color}" stroke="{color}" stroke-width="0.8" fill-rule="evenodd" d="{"".join("M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in ring) + "Z" for ring in rings)}"/>'
-        for color, rings in cells
-    )
-    return f'<svg class="preview-cells" xmlns="http://www.w3.org/2000/svg" aria-hidden="true" viewBox="0 0 {size[0]} {size[1]}" preserveAspectRatio="none">{paths}</svg>'
+    looks = {"stroke-width": "0.8", "fill-rule": "evenodd"}
+    parts = [element("path", {"fill": color, "stroke": color, **looks, "d": rings(shape, 1)}) for color, shape in cells]
+    return drawing("preview-cells", f"0 0 {size[0]} {size[1]}", {"preserveAspectRatio": "none"}, *parts)
 
 
 def preview_png(photo: Path, cells: Seen) -> bytes:
@@ -30,8 +31,8 @@ def preview_png(photo: Path, cells: Seen) -> bytes:
     large = (wall.width * SMOOTH, wall.height * SMOOTH)
     paint, mask = Image.new("RGB", large, "#ffffff"), Image.new("L", large, 0)
     pens = ImageDraw.Draw(paint), ImageDraw.Draw(mask)
-    for color, rings in cells:
-        for turn, ring in enumerate(rings):
+    for color, shape in cells:
+        for turn, ring in enumerate(shape):
             dots = [(x * SMOOTH, y * SMOOTH) for x, y in ring]
             pens[0].polygon(dots, fill="#ffffff" if turn else color)
             pens[1].polygon(dots, fill=0 if turn else round(255 * COVER))

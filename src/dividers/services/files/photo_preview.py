@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
+from markupsafe import Markup
+
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.geometry.shapes import Point
 from dividers.core.output.photo_overlay import Rings, seen
@@ -30,7 +32,7 @@ class Shown:
     cells: tuple[tuple[str, Rings], ...]
 
     @property
-    def svg(self) -> str:
+    def svg(self) -> Markup:
         return preview_svg(self.cells, (self.photo.width, self.photo.height))
 
 

@@ -5,6 +5,8 @@ import sqlite3
 from fractions import Fraction
 from functools import lru_cache
 
+from markupsafe import Markup
+
 from dividers.core.base.errors import DividersError
 from dividers.core.cells.layout import lay_out
 from dividers.core.geometry.shapes import Point
@@ -30,19 +32,19 @@ def scene_of(document: str, piece_key: str, view: View) -> Scene:
 
 
 @lru_cache(maxsize=64)
-def drawing(document: str, piece_key: str, view: View) -> str:
+def drawing(document: str, piece_key: str, view: View) -> Markup:
     """A station's drawing of a piece, as SVG."""
     name = piece_plan(document, piece_key).piece.name
     return scene_svg(scene_of(document, piece_key, view), f"{name}, to scale")
 
 
 @lru_cache(maxsize=256)
-def thumbnail(document: str, piece_key: str) -> str:
+def thumbnail(document: str, piece_key: str) -> Markup:
     """A small picture of a piece's finished look, as SVG; empty where it isn't there or can't be planned."""
     try:
         return thumbnail_svg(scene_of(document, piece_key, View()))
     except DividersError:
-        return ""
+        return Markup("")
 
 
 ICON = Panel("icon", Fraction(900), Fraction(600), Rectangle(Fraction(0), Fraction(0), Fraction(900), Fraction(600)))
@@ -50,7 +52,7 @@ INKS = {"dark": None, "mid": None}
 
 
 @lru_cache(maxsize=64)
-def pattern_icon(kind: str) -> str:
+def pattern_icon(kind: str) -> Markup:
     """A pattern's picture in the picker: laid by itself over a small panel, in two inks on the base."""
     sheet = Sheet((Placed(ICON),))
     written = first_document(kind, Ground.of(sheet, 24.0), "mm", BY_KEY[kind].inks)
@@ -64,12 +66,12 @@ def pattern_icon(kind: str) -> str:
     return icon_svg(inks, 900, 600)
 
 
-def swatch(document: str, piece_key: str) -> str:
+def swatch(document: str, piece_key: str) -> Markup:
     """A piece of the pattern's middle at true size, as SVG."""
     return swatch_svg(scene_of(document, piece_key, View()))
 
 
-def job_thumbnail(connection: sqlite3.Connection, job_id: int) -> str:
+def job_thumbnail(connection: sqlite3.Connection, job_id: int) -> Markup:
     """The first piece of a job, small."""
     document = require_head(connection, job_id).document
     return thumbnail(document, json.loads(document)["pieces"][0]["id"])

@@ -2,7 +2,6 @@
 
 from flask import Blueprint, Response, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
-from markupsafe import Markup
 
 from dividers.core.base.errors import BadInput
 from dividers.formats.photos import MOST_BYTES
@@ -38,7 +37,7 @@ def _page(job_id: int, piece: str, fault: str = "", status: int = 200) -> Respon
         station="preview",
         warned=set(),
         shown=shown,
-        cells=Markup(shown.svg) if shown else "",
+        cells=shown.svg if shown else "",
         names=photo_preview.CORNERS,
         fault=fault,
     )

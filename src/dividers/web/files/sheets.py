@@ -2,7 +2,6 @@
 
 from flask import Blueprint, Response, render_template, request
 from flask.typing import ResponseReturnValue
-from markupsafe import Markup
 
 from dividers.core.output.scene import View
 from dividers.services.files import sheets
@@ -29,7 +28,7 @@ def mark_sheet(job_id: int, piece: str) -> ResponseReturnValue:
         graduation=opened.document.get("graduation") or ("1/16 in" if opened.job.units == "in" else "1 mm"),
         mark_groups=grouped(plan),
         tapes={f"m{n}": tape_picture(mark, opened.job.graduation) for n, mark in enumerate(plan.marks, 1)},
-        drawing=Markup(pictures.drawing(opened.revision.document, piece, View(marks=True))),
+        drawing=pictures.drawing(opened.revision.document, piece, View(marks=True)),
     )
 
 

@@ -4,7 +4,6 @@ from collections.abc import Callable
 
 from flask import Blueprint, flash, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
-from markupsafe import Markup
 
 from dividers.core.base.errors import BadInput
 from dividers.services.jobs import editing
@@ -107,7 +106,7 @@ def refused(job_id: int, refused_id: int) -> ResponseReturnValue:
     version = editing.require_refused(connection(), job_id, refused_id)
     differences = [(_worded(opened, p), a, b) for p, a, b in editing.compare_refused(connection(), job_id, refused_id)]
     documents = (opened.revision.document, version.document)
-    shown = {piece.key: tuple(Markup(pictures.thumbnail(text, piece.key)) for text in documents) for piece in opened.job.pieces}
+    shown = {piece.key: tuple(pictures.thumbnail(text, piece.key) for text in documents) for piece in opened.job.pieces}
     pairs = {key: pair for key, pair in shown.items() if pair[0] != pair[1]}
     return render_template("jobs/refused.html", opened=opened, version=version, differences=differences, pairs=pairs)
 

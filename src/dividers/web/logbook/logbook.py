@@ -50,7 +50,7 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], form: str 
         rounds=own,
         every_round=rounds,
         shown=shown,
-        drawing=Markup(pictures.drawing(document, key, View(strips_of=shown if own else None))),
+        drawing=pictures.drawing(document, key, View(strips_of=shown if own else None)),
         pins=pins_of(findings, touch_ups, key),
         findings=findings,
         touch_ups=touch_ups,
@@ -185,7 +185,7 @@ def show_record(job_id: int) -> ResponseReturnValue:
     """The job's record as a sheet to print."""
     opened = editing.open_job(connection(), job_id)
     found = record.record_of(connection(), job_id)
-    thumbnails = {p.key: Markup(pictures.thumbnail(opened.revision.document, p.key)) for p in opened.job.pieces}
+    thumbnails = {p.key: pictures.thumbnail(opened.revision.document, p.key) for p in opened.job.pieces}
     return render_template(
         "logbook/record.html", opened=opened, job=opened.job, record=found, thumbnails=thumbnails, lifts=LIFT_WORDS
     )

@@ -46,5 +46,5 @@ def chances_of(connection: sqlite3.Connection, rounds: Iterable[LoggedRound]) ->
     for each in rounds:
         situation = replace(each.choice.situation, seal=each.choice.seal.method)
         chance = clean_edge(situation, known)
-        found.append((each.choice.number, situation.substrate.words, chance, Markup(chance_svg(chance))))
+        found.append((each.choice.number, situation.substrate.words, chance, chance_svg(chance)))
     return found

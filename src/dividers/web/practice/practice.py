@@ -9,7 +9,7 @@ from markupsafe import Markup
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.output.scene import View
 from dividers.core.practice.exercises import KINDS, Exercise, Score
-from dividers.formats.drawings.scene_svg import split_svg, tape_svg
+from dividers.formats.drawings.sketch_svg import split_svg, tape_svg
 from dividers.services.jobs import editing, job_list
 from dividers.services.practice import practice
 from dividers.services.stations import pictures
@@ -60,12 +60,12 @@ def _page(
 def _picture(asked: Exercise, piece: str, seed: int, job_id: int | None) -> Markup:
     """What to look at: a tape measure without its reading, the drawing with its marks, or a line between paint and base."""
     if asked.tape:
-        return Markup(tape_svg(asked.tape, "the pointer"))
+        return tape_svg(asked.tape, "the pointer")
     if asked.split:
-        return Markup(split_svg(asked.split))
+        return split_svg(asked.split)
     if asked.kind == "place":
         document = editing.open_job(connection(), job_id).revision.document if job_id else practice.made_up(seed)
-        return Markup(pictures.drawing(document, piece, View(marks=True)))
+        return pictures.drawing(document, piece, View(marks=True))
     return Markup("")
 
 

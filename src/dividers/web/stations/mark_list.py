@@ -8,7 +8,7 @@ from dividers.core.base.lengths import Graduation
 from dividers.core.marks.marks import Mark
 from dividers.core.marks.tape_measure import draw_tape
 from dividers.core.plan.plan import PiecePlan
-from dividers.formats.drawings.scene_svg import tape_svg
+from dividers.formats.drawings.sketch_svg import tape_svg
 
 
 class MarkGroup(NamedTuple):
@@ -32,4 +32,4 @@ def grouped(plan: PiecePlan) -> list[MarkGroup]:
 
 def tape_picture(mark: Mark, graduation: Graduation) -> Markup:
     """The piece of tape measure around a mark's reading."""
-    return Markup(tape_svg(draw_tape(mark.reading.rounded_mm, graduation), mark.reading.text))
+    return tape_svg(draw_tape(mark.reading.rounded_mm, graduation), mark.reading.text)

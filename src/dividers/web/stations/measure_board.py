@@ -60,7 +60,7 @@ def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], addin
             repeats = repeats_of(layout, place)
             verdict = verdict_of(panel, repeats, piece.method.limits, job.graduation, job.units, piece.surface.kind == "wall")
             scene, scale = draw_error(panel, rows, job.graduation, job.units)
-            picture = Markup(scene_svg(scene, f"{panel.name}: its error drawn {scale} times as large"))
+            picture = scene_svg(scene, f"{panel.name}: its error drawn {scale} times as large")
         board_rows = tuple(_row(number, row, named) for row in rows)
         by = named.get(f"surface.panels.{number}.survey.by")
         panels.append(BoardPanel(number, panel, board_rows, verdict, picture, scale, panel.name in joined, by))

@@ -15,8 +15,9 @@ from dividers.core.order.schedule import Schedule, gains_of
 from dividers.core.order.timeline import timeline_of
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import PiecePlan
-from dividers.core.risk.forecast import peel_force, pull_angle, pull_risk
+from dividers.core.risk.forecast import peel_force, pull_angle
 from dividers.core.risk.windows import label_min
+from dividers.formats.drawings.risk_curve_svg import risk_curve_svg
 from dividers.formats.drawings.scene_svg import thumbnail_svg
 from dividers.formats.drawings.timeline_svg import timeline_svg
 from dividers.services.jobs import evidence
@@ -26,7 +27,6 @@ from dividers.services.supplies import supplies
 from dividers.web.database import connection
 
 ANGLES = (45, 90, 135, 180)
-CURVE_W, CURVE_H = 320.0, 90.0
 
 
 @dataclass(frozen=True)
@@ -70,7 +70,7 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
         shown["gains"] = gains_of(variants) if variants else []
     return shown | {
         "timeline": timeline,
-        "timeline_svg": Markup(timeline_svg(timeline)) if timeline else "",
+        "timeline_svg": timeline_svg(timeline) if timeline else "",
         "lane_pictures": _pictures(document, schedule),
         "order_days": days_of(schedule),
         "order_status": status_said(schedule),
@@ -89,7 +89,7 @@ def _pictures(document: str, schedule: Schedule) -> dict[tuple[str, int], Markup
                 scene = pictures.scene_of(document, piece.key, View(strips_of=choice.number))
             except DividersError:
                 continue
-            found[(piece.name, choice.number)] = Markup(thumbnail_svg(scene))
+            found[(piece.name, choice.number)] = thumbnail_svg(scene)
     return found
 
 
@@ -149,7 +149,7 @@ def _choice(schedule: Schedule, plan: PiecePlan, choice: RoundChoice) -> dict[st
         "angle": angle,
         "angle_why": why,
         "forces": [(each, f"{peel_force(each):.2f}") for each in ANGLES],
-        "curve": Markup(curve_svg(wet, touch, full, choice.window.least_min, choice.window.most_min)),
+        "curve": risk_curve_svg(wet, touch, full, choice.window.least_min, choice.window.most_min),
         "others": _pull_methods(choice),
     }
 
@@ -161,26 +161,3 @@ def _pull_methods(choice: RoundChoice) -> list[tuple[str, str, Any, str]]:
         if pull_method != choice.window.pull_method:
             best.setdefault(pull_method, (seal.replace("-", " "), pull_method, words, problem))
     return list(best.values())
-
-
-def curve_svg(wet: float, touch: float, full: float, least: int, most: int | None) -> str:
-    """Risk against minutes since the last coat, on a scale that stretches the first hours; the window planned with is barred."""
-
-    def x(minutes: float) -> float:
-        share: float = (min(minutes, full) / full) ** 0.4
-        return CURVE_W * share
-
-    points = [full * (n / 60) ** 2.5 for n in range(61)]
-    line = "L".join(f"{x(m):.1f} {CURVE_H - CURVE_H * pull_risk(m, wet, touch, full):.1f}" for m in points)
-    low, high = x(least), x(float(most) if most is not None else full)
-    marks = [(0.0, "0"), (wet, f"wet {spoken(wet)}"), (touch, f"touch-dry {spoken(touch)}"), (full, f"dry {spoken(full)}")]
-    labels = "".join(
-        f'<line class="hour" x1="{x(m):.1f}" y1="0" x2="{x(m):.1f}" y2="{CURVE_H}"/>'
-        f'<text class="hour-figure" x="{x(m):.1f}" y="{CURVE_H + (24 if m == touch else 12)}" text-anchor="{"end" if m == full else "start"}">{words}</text>'
-        for m, words in marks
-    )
-    return (
-        f'<svg class="risk-curve" role="img" aria-label="Risk of tearing and lifting against time since the last coat" '
-        f'viewBox="0 -4 {CURVE_W} {CURVE_H + 32}">{labels}<rect class="curve-window" x="{low:.1f}" y="0" width="{max(high - low, 2):.1f}" height="{CURVE_H}"/>'
-        f'<path class="curve-line" d="M{line}"/></svg>'
-    )

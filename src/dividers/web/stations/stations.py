@@ -6,7 +6,6 @@ from typing import Any
 import numpy as np
 from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
-from markupsafe import Markup
 
 from dividers.core.advice.fit.counts import divisions_of, rating, reason
 from dividers.core.base.errors import BadJob, Fault, NotFound
@@ -145,8 +144,8 @@ def _page(
         sections=_sections(fields),
         unplaced=unplaced,
         faulty=bool(unplaced) or any(field.faults for field in fields),
-        drawing=Markup(pictures.drawing(opened.revision.document, piece, view)),
-        thumbnails={p.key: Markup(pictures.thumbnail(opened.revision.document, p.key)) for p in opened.job.pieces},
+        drawing=pictures.drawing(opened.revision.document, piece, view),
+        thumbnails={p.key: pictures.thumbnail(opened.revision.document, p.key) for p in opened.job.pieces},
         shown=shown,
         **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
         **(survey_board(plan, opened, fields, adding or {}) if station == "measure" else {}),
@@ -184,13 +183,13 @@ def _strips(plan: PiecePlan, opened: editing.Opened, shown: int) -> dict[str, An
 
 def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
     return {
-        "swatch": Markup(pictures.swatch(opened.revision.document, plan.piece.key)),
+        "swatch": pictures.swatch(opened.revision.document, plan.piece.key),
         "building": request.values.get("view") == "build",
         "rounds": plan.taping.chosen.rounds,
         "regions": _regions(plan),
         "divisions": _divisions(plan, opened),
         **fit_board(plan, opened, request.args),
-        "icons": {kind: Markup(pictures.pattern_icon(kind)) for kind in BY_KEY},
+        "icons": {kind: pictures.pattern_icon(kind) for kind in BY_KEY},
     }
 
 

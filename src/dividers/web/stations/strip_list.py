@@ -13,7 +13,7 @@ from dividers.core.plan.plan import PiecePlan
 from dividers.core.plan.plan_document import sides_in_words
 from dividers.core.rounds.cutting import TAB_MM, cut_length, cutting_list
 from dividers.core.tape.strips import Strips
-from dividers.formats.drawings.scene_svg import section_svg
+from dividers.formats.drawings.sketch_svg import section_svg
 
 MOST_ROWS = 400
 KINDS = {"perimeter": "outer edge", "reserve": "reserve", "edge": "edge"}
@@ -91,7 +91,7 @@ def _section(
     section = section_of(plan, job.palette, shown, *places[number])
     sheet, index = places[number]
     end = _end_in_words(plan, shown, sheet, index)
-    return rows[number], end, Markup(section_svg(section, write(section.width_mm, job.units)))
+    return rows[number], end, section_svg(section, write(section.width_mm, job.units))
 
 
 def _end_in_words(plan: PiecePlan, shown: int, sheet: int, index: int) -> str:

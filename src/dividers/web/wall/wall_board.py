@@ -221,7 +221,7 @@ def views(document: str) -> Mapping[str, Markup]:
         if board.view not in found:
             piece, which = board.view.rsplit(".", 1)
             view = View(marks=True) if which == "marks" else View() if which == "paint" else View(strips_of=int(which))
-            found[board.view] = Markup(pictures.drawing(document, piece, view))
+            found[board.view] = pictures.drawing(document, piece, view)
     return found
 
 
