@@ -56,6 +56,7 @@ def test_a_pattern_is_laid_on_a_photo_by_hand_and_by_keys(sheet, address, tmp_pa
 def test_a_range_finder_types_into_the_field_that_has_the_cursor(sheet, address, capsys):
     sheet.goto(f"{address}/devices")
     assert violations(sheet) == []
+    sheet.get_by_role("button", name="Make a token").click()
     token = re.search(r"Bearer ([\w-]+)", sheet.locator("main").inner_text()).group(1)
     sheet.goto(f"{address}{PIECE}/measure")
     sheet.get_by_label("Range finder types here").check()
@@ -64,7 +65,7 @@ def test_a_range_finder_types_into_the_field_that_has_the_cursor(sheet, address,
         main(["stand-in", "range-finder", "--to", f"{address}/device", "--token", token, "--length", "1847.9", "--seed", "3"])
         == 0
     )
-    assert ": taken 1" in capsys.readouterr().out
+    assert ": 1 received" in capsys.readouterr().out
     expect(sheet.get_by_label("It reads")).to_have_value(re.compile(r"^7[23]( \d+/\d+)? in$"))
     expect(sheet.locator("#finder-said")).to_contain_text("The range finder read 184")
     assert main(["stand-in", "laser", "--to", f"{address}/device", "--token", "wrong"]) == 1

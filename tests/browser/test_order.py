@@ -1,4 +1,4 @@
-"""The order of work in a real browser: worked out, explained, compared, saved; a colour of the cupboard taken."""
+"""The schedule in a real browser: worked out, explained, compared, saved; a colour of the cupboard taken."""
 
 import re
 
@@ -58,7 +58,7 @@ def test_the_calendar_and_the_day_list_are_saved(sheet, address):
         sheet.get_by_role("link", name="Calendar (.ics)").click()
     assert download.value.path().read_bytes().startswith(b"BEGIN:VCALENDAR")
     sheet.get_by_role("link", name="Day list to print").click()
-    expect(sheet.locator("h1")).to_contain_text("order of work")
+    expect(sheet.locator("h1")).to_contain_text("schedule")
     assert violations(sheet) == []
 
 

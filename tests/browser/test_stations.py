@@ -247,7 +247,7 @@ def test_every_pattern_is_picked_and_shown_taped(sheet, address):
         sheet.get_by_role("radio", name=title, exact=True).check(force=True)
         expect(sheet.locator("section[aria-labelledby='group-2'] h2")).to_have_text(title)
         expect(sheet.locator(".fault-box")).to_have_count(0)
-    sheet.get_by_role("link", name="Taped").click()
+    sheet.get_by_role("link", name="Masking").click()
     expect(sheet.locator("#drawing .strip").first).to_be_visible()
     assert violations(sheet) == []
 

@@ -49,7 +49,7 @@ def test_a_count_near_the_wish_that_lies_on_the_marks_comes_first():
     by_count = {candidate.count: candidate for candidate in division.candidates}
     assert (by_count[4].on_marks, by_count[5].on_marks, by_count[7].on_marks) == (True, False, True)
     assert reason(by_count[4], SIXTEENTH) == "29 3/4 in lies on the tape's marks. The ends differ."
-    assert "stepping off would end 1/16 in out" in reason(by_count[5], SIXTEENTH)
+    assert "stepping off would end up 1/16 in out" in reason(by_count[5], SIXTEENTH)
 
 
 @pytest.mark.parametrize(

@@ -210,8 +210,8 @@ def test_a_border_grows_until_whole_repeats_fit():
     assert "4 1/2 in left and right, 5 1/2 in at top and bottom" in plan.facts[0].message
 
 
-def test_studs_are_marked_on_the_points():
-    plan = planned({"width": "40", "height": "20"}, kind="diamonds", columns=2, rows=1, dots="points")
+def test_dots_are_marked_on_the_points():
+    plan = planned({"width": "40", "height": "20"}, kind="diamonds", columns=2, rows=1, studs="points")
     marked = {(round(mark.x / INCH, 6), round(mark.y / INCH, 6)) for mark in plan.marks}
     assert {(round(s.point[0] / INCH, 6), round(s.point[1] / INCH, 6)) for s in plan.layouts[0].tiles.dots} <= marked
     assert {(s.point[0] / INCH, s.point[1] / INCH) for s in plan.layouts[0].tiles.dots} == {

@@ -88,7 +88,7 @@ def test_plumb_readings_either_way_are_judged(to, off):
 def test_what_one_more_reading_would_tell():
     said = verdict(crooked({"widths": ["120"]}))
     told = " ".join(said.more)
-    for words in ("width at the top", "height at the left", "A diagonal", "level line", "Nothing checks"):
+    for words in ("width at the top", "height at the left", "Measure a diagonal", "level line", "Nothing checks"):
         assert words in told
     assert not verdict(crooked()).more
 
@@ -226,7 +226,7 @@ BAD = [
     ({"openings": [{"left": "30", "right": "10", "top": "0", "height": "9"}]}, "openings.0.right", "must lie farther"),
     ({"openings": [{"left": "30", "centre": "10", "top": "0", "height": "9"}]}, "openings.0.width", "Give left and width"),
     ({"width": "3 mm"}, "width", "at least"),
-    ({"width": "500 m"}, "width", "nothing here is that long"),
+    ({"width": "500 m"}, "width", "that is too long"),
     ({"width": None, "curve": {"chord": "30", "rise": "20"}}, "curve.rise", "more than half"),
 ]  # fmt: skip
 

@@ -88,7 +88,7 @@ def test_what_another_did_first_stands_and_is_said():
         told(("done", "tape", "8:20"), ("done", "tape", "8:40", {"by": 2}), ("skip", "tape", "8:41", {"reason": "x"})), TASKS
     )
     assert facts.of("tape").ended == at("8:20")
-    assert facts.refused["u1"] == "It was done already at 08:20, by painter 1; that stands."
+    assert facts.refused["u1"] == "It was done already at 08:20, by painter 1; that entry is kept."
     assert set(facts.refused) == {"u1", "u2"}
     assert fold(told(("done", "gone", "8:20")), TASKS).refused["u0"] == "This step isn't in the plan any more."
 
@@ -234,7 +234,7 @@ def test_what_finds_no_place_is_said():
     facts, live = stood(COATED)
     found = replan(live, facts, Calendar(DAY, ((480, 600),)), 1, 700.0)
     assert not found.possible
-    assert "finds no place" in change_said(live, facts, {}, 0, found, ())
+    assert "don't fit into the working hours" in change_said(live, facts, {}, 0, found, ())
 
 
 def test_the_nearest_clock_comes_first_and_overdue_before_it():

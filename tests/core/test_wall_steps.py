@@ -94,7 +94,7 @@ def test_cautions_are_those_of_the_work():
         return " ".join(cautions_of(piece, next(task for task in work.tasks if task.kind == kind)))
 
     assert "three points of contact" in told("mark")
-    assert "may hold lead" in told("prep")
+    assert "may contain lead" in told("prep")
     assert "new blade" in told("tape") and "electrician" in told("tape")
     assert "no flames" in told("coat") and "follow the label" in told("coat")
     assert "lead" not in told("coat")

@@ -176,7 +176,7 @@ def test_an_outline_becomes_a_panel_an_opening_or_facets(connection, opened):
     )
     opened = editing.open_job(connection, opened.id)
     said = outlines.take(connection, opened, "prop-trunk", looked, {"as": "facets", "revision": "3"})
-    assert said.startswith("4 lines between 8 points are facets")
+    assert said.startswith("4 lines between 8 points are now facets")
     assert editing.open_job(connection, opened.id).job.pieces[0].pattern.kind == "facets"
 
 

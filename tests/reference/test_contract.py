@@ -43,7 +43,7 @@ def test_plans_on_walls_out_of_square_keep_the_contract_whatever_the_way_out(pat
     keeps_it()
 
 
-@pytest.mark.parametrize(("studs", "marks"), [(True, 7), (False, 0)])
+@pytest.mark.parametrize(("dots", "marks"), [(True, 7), (False, 0)])
 def test_studs_may_be_a_plain_yes_or_no(dots, marks):
     pattern = {"kind": "diamonds", "direction": None, "count": None, "columns": 2, "rows": 1, "studs": dots}
     plan = plan_job(read_job(wall(panel={"width": "40", "height": "20"}, pattern=pattern))).pieces[0]

@@ -56,7 +56,7 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
     assert evidence.counts(connection) == {ROUGH: Count(strips + 1, 2 * strips, 2)}
     told = planned_work(evidence.informed(connection, document))[1].choices["Wall"][0]
     reasons = [str(reason) for reason in told.forecast.bleed.reasons]
-    assert f"your logbook: {strips + 1} of {2 * strips} strips clean on rough ground, delicate tape, with caulk" in reasons[-1]
+    assert f"your logbook: {strips + 1} of {2 * strips} strips clean on rough surface, delicate tape, with caulk" in reasons[-1]
     assert told.forecast.bleed.points != plain.forecast.bleed.points
     assert scheduling.schedule_for(evidence.informed(connection, document), 20.0) is not None
 
@@ -73,7 +73,7 @@ def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
     assert chosen(10).seal.method == "caulk"
     failed = chosen(0)
     assert failed.seal.method != "caulk"
-    assert "Not caulk: your logbook: 0 of 10 strips clean on rough ground" in failed.reason
+    assert "Not caulk: your logbook: 0 of 10 strips clean on rough surface" in failed.reason
 
 
 def test_a_strip_told_with_its_round_counts_once(connection, job_id, tmp_path):
@@ -146,7 +146,7 @@ def bomb():
         (lambda: picture()[:300], "no photo|damaged"),
         (lambda: picture((900, 900), format="PNG")[:-200], "damaged"),
         (lambda: picture() + b"x" * 21_000_000, "at most 20"),
-        (bomb, "more than can be taken|no photo"),
+        (bomb, "too many|not a photo"),
     ],
 )
 def test_hostile_and_broken_uploads_are_refused(content, message):

@@ -64,7 +64,7 @@ def test_moments_are_neither_in_the_future_nor_before_the_run(connection, time, 
         ({"kind": "paint"}, "is not a kind of entry"),
         ({"kind": "skip", "uid": "a"}, "why it is skipped"),
         ({"kind": "touch", "uid": "a", "body": {"result": "damp"}}, "wet, tacky, dry"),
-        ({"kind": "air", "uid": "a", "body": {"temperature": "warm", "humidity": "50"}}, "is no temperature"),
+        ({"kind": "air", "uid": "a", "body": {"temperature": "warm", "humidity": "50"}}, "is not a temperature"),
         ({"kind": "air", "uid": "a", "body": {"temperature": "90", "humidity": "50"}}, "allowed are -10 to 50"),
         ({"kind": "start", "uid": "no spaces"}, "its own name"),
         ({"kind": "start", "uid": "a", "painter": 99}, "1 to 20"),
@@ -121,7 +121,8 @@ def test_a_step_not_begun_moves_the_plan_by_itself(connection, time, run):
     time.on(9)
     assert progress_of(connection, run).in_force == first
     time.on(10)
-    moved = progress_of(connection, run).in_force
+    assert progress_of(connection, run).behind and progress_of(connection, run).in_force == first
+    moved = at_the_wall.catch_up(connection, run).in_force
     assert min(moved.starts.values()) == 8 * 60 + 19
     assert [plan.number for plan in at_the_wall.plans(connection, run)] == [1, 2]
 

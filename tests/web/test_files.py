@@ -106,6 +106,8 @@ def test_a_photo_of_the_place_takes_the_pattern_and_leaves_openings_free(client)
 
 
 def test_devices_are_let_in_by_their_token_alone(client):
+    assert "There is none yet" in page(client, "/devices")
+    client.post("/devices/token")
     token = re.search(r"Bearer ([\w-]+)", page(client, "/devices")).group(1)
     client.application.config["WTF_CSRF_ENABLED"] = True
     try:
@@ -116,7 +118,7 @@ def test_devices_are_let_in_by_their_token_alone(client):
     finally:
         client.application.config["WTF_CSRF_ENABLED"] = False
     assert bad.status_code == 422
-    assert "is no reading; write length 2413.5 mm" in bad.get_data(as_text=True)
+    assert "is not a reading; write length 2413.5 mm" in bad.get_data(as_text=True)
     assert client.post("/jobs/1/devices/length").get_json() == {"text": "95 in", "read": "2413.5 mm"}
     assert client.post("/jobs/1/devices/length").get_json() == {}
     client.post("/devices/token")

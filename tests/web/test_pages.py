@@ -274,11 +274,11 @@ def test_what_the_cupboard_cannot_take_is_told_at_the_figure_and_kept(client):
 @pytest.mark.parametrize(
     ("address", "words"),
     [
-        ("/supplies?strips_measured=banana", "isn&#39;t a length"),
+        ("/supplies?strips_measured=banana", "is not a length"),
         ("/supplies?mix_area=-4", "more than 0"),
         ("/supplies?mix_area=4&mix_parts=glaze", "Write the parts like"),
         ("/supplies?one=red", "isn&#39;t a colour"),
-        (f"{PIECE}/pattern?border_least=x&border_most=2", "isn&#39;t a length"),
+        (f"{PIECE}/pattern?border_least=x&border_most=2", "is not a length"),
         (f"{PIECE}/pattern?hit_1=", "Choose a place"),
         (f"{PIECE}/pattern?keep_across=nonsense", "Fit to size"),
         (f"{PIECE}/marks?panel=nobody&line=nothing", "Check the marks"),

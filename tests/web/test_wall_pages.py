@@ -85,7 +85,7 @@ def test_the_first_coat_asks_for_strips_that_nobody_ticked(client):
 def test_bad_input_is_said_and_loses_nothing(client):
     response = record(client, kind="air", task=steps(client)[0], temperature="warm", humidity="50")
     assert response.status_code == 422
-    assert "is no temperature: type a number, like 21" in response.get_data(as_text=True)
+    assert "is not a temperature: type a number, like 21" in response.get_data(as_text=True)
     assert record(client, kind="skip", task=steps(client)[0], reason=" ").status_code == 422
 
 
@@ -105,7 +105,7 @@ def test_a_queue_is_taken_in_order_and_once(client):
     assert (again["events"], again["plan"]) == (3, answer["plan"])
     assert (again["tasks"][one]["state"], again["tasks"][two]["painter"]) == ("done", 2)
     same = client.get(f"{WALL}/state?have={again['run']}.{again['events']}.{again['plan']}").get_json()
-    assert set(same) == {"now", "same"}
+    assert set(same) == {"now", "same", "behind"}
     for bad in ({"kind": "start"}, [1, 2], "x"):
         assert client.post(f"{WALL}/events?run={run}", json=bad).status_code == 422
     assert client.post(f"{WALL}/events?run=99", json=[]).status_code == 404

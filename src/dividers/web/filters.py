@@ -7,7 +7,8 @@ from flask import Flask
 from markupsafe import Markup, escape
 
 from dividers.core.base.quantities import amount, run, volume
-from dividers.core.base.units import SQUARE_FOOT_M2
+from dividers.core.base.safety import SAFETY
+from dividers.core.base.units import DAY_MIN, SQUARE_FOOT_M2
 from dividers.services.clock import on_site
 
 
@@ -26,7 +27,7 @@ def span(minutes: float) -> str:
         return f"{max(round(minutes / 5) * 5, 5)} min"
     if minutes < 24 * 60:
         return f"{minutes / 60:.1f} h"
-    return f"{minutes / 1440:.1f} days"
+    return f"{minutes / DAY_MIN:.1f} days"
 
 
 def site_time(ms: int) -> str:
@@ -40,6 +41,7 @@ def ms(text: str) -> int:
 
 
 def register(app: Flask) -> None:
+    app.jinja_env.globals.update(safety=SAFETY)
     app.jinja_env.filters.update(
         fractions=fractions, area=area, amount=amount, volume=volume, run=run, span=span, site_time=site_time, ms=ms
     )

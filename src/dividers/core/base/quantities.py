@@ -4,9 +4,19 @@ import re
 from fractions import Fraction
 
 from dividers.core.base.errors import BadInput
-from dividers.core.base.units import FOOT_MM, SQUARE_FOOT_M2, US_GALLON_L, YARD_MM
+from dividers.core.base.units import DAY_MIN, FOOT_MM, SQUARE_FOOT_M2, US_GALLON_L, YARD_MM
 
-_MINUTES = {"min": 1, "minute": 1, "minutes": 1, "h": 60, "hour": 60, "hours": 60, "d": 1440, "day": 1440, "days": 1440}
+_MINUTES = {
+    "min": 1,
+    "minute": 1,
+    "minutes": 1,
+    "h": 60,
+    "hour": 60,
+    "hours": 60,
+    "d": DAY_MIN,
+    "day": DAY_MIN,
+    "days": DAY_MIN,
+}
 _NUMBER = r"([0-9]+(?:[.,][0-9]+)?)"
 _TEMPERATURE = re.compile(r"(-?[0-9]+(?:[.,][0-9]+)?)\s*°?\s*([cf])?")
 _SPREAD = re.compile(rf"{_NUMBER}\s*(m2/l|m²/l|ft2/gal|ft²/gal)")
@@ -28,7 +38,7 @@ def read_minutes(written: object) -> Fraction:
             f"“{_text(written)}” isn't a time. Write a number with min, h or d, like 30 min, 2 h or 14 d.", value=written
         )
     minutes = _fraction(match.group(1)) * _MINUTES[match.group(2)]
-    if minutes > 1440 * 3650:
+    if minutes > DAY_MIN * 3650:
         raise BadInput(f"“{_text(written)}” is more than ten years.", value=written)
     return minutes
 
@@ -124,7 +134,7 @@ def spoken(minutes: float | Fraction) -> str:
     if whole < 60:
         return f"{whole} min"
     if whole >= 2880:
-        days, rest = divmod(whole, 1440)
+        days, rest = divmod(whole, DAY_MIN)
         return f"{days} days {rest // 60} h" if rest else f"{days} days"
     hours, rest = divmod(whole, 60)
     return f"{hours} h {rest} min" if rest else f"{hours} h"

@@ -40,3 +40,8 @@ JOB_UNITS = ("in", "cm", "mm")
 
 US_GALLON_L = INCH_MM**3 * 231 / 1_000_000
 SQUARE_FOOT_M2 = (FOOT_MM / 1000) ** 2
+
+DAY_MIN = 1440
+
+# Lengths that are easy to cut and to set, to round others to, by the units of a job.
+EASY_STEP_MM = {"in": INCH_MM / 4, "cm": Fraction(5), "mm": Fraction(5)}

@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from dividers.core.geometry.quads import Quad, rectangle
 
+SIDES = ("top", "right", "bottom", "left")
 SURFACE_KINDS = ("wall", "ceiling", "floor", "stairs", "furniture", "paper", "canvas")
 
 

@@ -5,12 +5,10 @@ from fractions import Fraction
 from typing import Any
 
 from dividers.core.base.lengths import write_inches
-from dividers.core.base.units import INCH_MM, LENGTH_MM
+from dividers.core.base.units import EASY_STEP_MM, LENGTH_MM
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.parameters import Parameter
-
-STEP_MM = {"in": INCH_MM / 4, "cm": Fraction(5), "mm": Fraction(5)}  # what first values are rounded to
 
 
 def first_document(kind: str, ground: Ground, units: str, colors: Sequence[str | None]) -> dict[str, Any]:
@@ -47,7 +45,7 @@ def _text(value: Any, units: str, colors: Sequence[str | None]) -> Any:
         return {key: _color(each, colors) if key == "color" else _text(each, units, colors) for key, each in value.items()}
     if not isinstance(value, Fraction):
         return value
-    step = STEP_MM[units]
+    step = EASY_STEP_MM[units]
     rounded = round(value / step) * step or (step if value else Fraction(0))
     return write_inches(rounded) if units == "in" else f"{float(rounded / LENGTH_MM[units]):g}"
 

@@ -19,6 +19,7 @@ from dividers.core.job.model import JOB_FORMAT, Job
 from dividers.core.job.products import ADHESIONS, BINDERS, SEALS, SHEENS, Colour, Paint, Seal, Supply, Tape
 from dividers.core.job.reader import Findings, Reader
 from dividers.core.job.surface import TEXTURES
+from dividers.core.job.usual import SPREAD_M2_L
 from dividers.core.job_file.piece_reader import read_piece
 
 MOST_BYTES = 2_000_000
@@ -29,7 +30,6 @@ MOST_BUSY = 500
 MOST_EVIDENCE = 1000
 MOST_SUPPLIES = 300
 MOST_SIZES = 5
-USUAL_SPREAD_M2_L = Fraction(9)  # common practice, no source: labels say about 8 to 10 m²/L
 USUAL_ROLL_MM = Fraction(55_000)  # common practice, no source
 
 
@@ -146,7 +146,7 @@ def _paint(key: str, entry: Reader) -> Paint:
         key,
         entry.choice("binder", BINDERS, "water"),
         entry.choice("sheen", SHEENS, "matte"),
-        entry.value("spread", read_spread, USUAL_SPREAD_M2_L),
+        entry.value("spread", read_spread, SPREAD_M2_L),
         touch,
         recoat,
         safe,

@@ -5,14 +5,13 @@ from fractions import Fraction
 
 from dividers.core.base.lengths import read_length, write_exact
 from dividers.core.job.reader import LONGEST_NAME, Reader, read_bounded
-from dividers.core.job.surface import Marked, Opening, Panel, Rectangle, SurveyReading
+from dividers.core.job.surface import SIDES, Marked, Opening, Panel, Rectangle, SurveyReading
 from dividers.core.survey.blunders import absurd
 
 LEAST_PANEL_MM = Fraction(10)
 MOST_PANEL_MM = Fraction(100_000)
 MOST_OPENINGS = 40
 MOST_READINGS = 300  # of a kind
-SIDES = ("top", "right", "bottom", "left")
 MEASURE = "Measure it, like 119 or 2.4 m."
 
 

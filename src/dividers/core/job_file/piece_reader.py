@@ -27,8 +27,8 @@ from dividers.core.job.method import (
 from dividers.core.job.model import Piece
 from dividers.core.job.products import SEALS, Colour, Paint, Seal, Tape
 from dividers.core.job.reader import Reader
-from dividers.core.job.surface import FINISH_STATES, SURFACE_KINDS, TEXTURES, Fold, Panel, Surface
-from dividers.core.job_file.panel_reader import SIDES, read_panel
+from dividers.core.job.surface import FINISH_STATES, SIDES, SURFACE_KINDS, TEXTURES, Fold, Panel, Surface
+from dividers.core.job_file.panel_reader import read_panel
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.parameters import read_values
 from dividers.core.survey.outline import measured

@@ -8,10 +8,11 @@ from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_M
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
-from dividers.core.job.surface import Panel
+from dividers.core.job.surface import SIDES, Panel
 
 # The sides of a field, clockwise from the top: names, and which coordinate a tape measure reads along them.
-SIDES = (("top edge", 0), ("right edge", 1), ("bottom edge", 0), ("left edge", 1))
+# The name of each side of a panel, and whether its marks are read across (0) or down (1).
+MARKED_SIDES: dict[int, tuple[str, int]] = {number: (f"{side} edge", number % 2) for number, side in enumerate(SIDES)}
 INSIDE = -1
 
 
@@ -68,7 +69,7 @@ def _on_margin(layout: Layout) -> Bools:
     """Which borders lie on a side of the field that is set in from the panel's edge."""
     lines, field, outline = layout.borders.lines, layout.panel.field_quad, layout.panel.outline_quad
     on = np.zeros(len(lines.offsets), bool)
-    for side in range(len(SIDES)):
+    for side in range(len(MARKED_SIDES)):
         ends = np.array(field.side(side))
         if np.abs(outline.away(ends)[:, side]).max() > SAME_POINT_MM:
             on |= (np.abs(lines.normals @ ends.T - lines.offsets[:, None]) < SAME_POINT_MM).all(axis=1)
@@ -130,7 +131,7 @@ def _drawn_out(layout: Layout, line: Ints) -> Places:
     along, base = lines.directions[line], lines.normals[line] * lines.offsets[line, None]
     from_base, from_ahead = field.away(base), field.away(base + along)
     points, owners = [], []
-    for side in range(len(SIDES)):
+    for side in range(len(MARKED_SIDES)):
         nearer = from_ahead[:, side] - from_base[:, side]
         crosses = np.abs(nearer) > 1e-9
         found = base[crosses] - along[crosses] * (from_base[crosses, side] / nearer[crosses])[:, None]

@@ -18,7 +18,7 @@ from dividers.core.geometry.shapes import Ints, Point
 from dividers.core.job.method import Method
 from dividers.core.job.products import Colour
 from dividers.core.marks.mark_distances import OPENING, VERTICAL, as_laid, run_to, vertical
-from dividers.core.marks.mark_places import INSIDE, SIDES, find_places, on_opening, sides_of
+from dividers.core.marks.mark_places import INSIDE, MARKED_SIDES, find_places, on_opening, sides_of
 
 # Paint darker than this covers a soft pencil line in its usual coats (common practice, no source).
 COVERS_PENCIL = 0.4
@@ -82,7 +82,7 @@ def plan_marks(
         names[name] = names.get(name, 0) + 1
         if names[name] > 1:
             name = f"{name} ({names[name]})"
-        order = working_order(len(here), method.mark_order if key[0] < len(SIDES) else "along")
+        order = working_order(len(here), method.mark_order if key[0] < len(MARKED_SIDES) else "along")
         for turn, index in enumerate(order, 1):
             marks.append(_mark(layout, here[index], name, method.datum, graduation, turn))
     return tuple(marks)
@@ -106,14 +106,14 @@ def _places(layout: Layout, method: Method, graduation: Graduation, palette: Map
     for point, side, words in zip(found.points.tolist(), found.sides.tolist(), sides, strict=True):
         spot = (point[0], point[1])
         if side != INSIDE:
-            places.append(_MarkPlace((side, 0), *SIDES[side], spot, side=words))
+            places.append(_MarkPlace((side, 0), *MARKED_SIDES[side], spot, side=words))
             taken.add(_grid(spot))
         elif edge := on_opening(layout.panel, spot):
             number, name, axis = edge
             places.append(_MarkPlace((OPENING, number), name, axis, spot, side=words))
         else:
             inner.append((spot, words))
-    inner += [(dot.point, "stud") for dot in tiles.dots if not _in_opening(layout, dot.point)]
+    inner += [(dot.point, "dot") for dot in tiles.dots if not _in_opening(layout, dot.point)]
     return places + _down_verticals(layout, inner, taken, graduation)
 
 
@@ -127,11 +127,11 @@ def _down_verticals(
     names: dict[int, str] = {}
     laid = as_laid(panel, np.array([spot for spot, _ in inner]).reshape(-1, 2))[:, 0]
     for ((x, y), words), key, across in zip(inner, numbered(laid, POINT_GRID_MM).tolist(), laid.tolist(), strict=True):
-        what = "stud" if words == "stud" else ""
+        what = "dot" if words == "dot" else ""
         at = int(sides_of(layout.panel, np.array([[x, y]]))[0]) if what else INSIDE
         if at != INSIDE:
             if _grid((x, y)) not in taken:
-                places.append(_MarkPlace((at, 0), *SIDES[at], (x, y), what))
+                places.append(_MarkPlace((at, 0), *MARKED_SIDES[at], (x, y), what))
             continue
         if key not in names:
             verticals[key] = vertical(panel, across)
@@ -144,7 +144,7 @@ def _down_verticals(
             inward = (x, y + (1 if side == 0 else -1) * 10 * SAME_POINT_MM)
             if _grid((x, y)) not in taken and not corner and not _in_opening(layout, inward):
                 taken.add(_grid((x, y)))
-                places.append(_MarkPlace((side, 0), *SIDES[side], (x, y), "vertical"))
+                places.append(_MarkPlace((side, 0), *MARKED_SIDES[side], (x, y), "vertical"))
     return places
 
 
@@ -179,7 +179,7 @@ def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Gradua
     points = np.array([ends[0] + (ends[1] - ends[0]) * t for t in (low, high)])
     sides = sides_of(layout.panel, points)
     return [
-        _MarkPlace((side, 0), *SIDES[side], (point[0], point[1]), "start line")
+        _MarkPlace((side, 0), *MARKED_SIDES[side], (point[0], point[1]), "start line")
         for point, side in zip(points.tolist(), sides.tolist(), strict=True)
         if side != INSIDE
     ]

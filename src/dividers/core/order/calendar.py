@@ -10,9 +10,9 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import cached_property
 
+from dividers.core.base.units import DAY_MIN
 from dividers.core.job.crew import DAYS, Crew
 
-DAY_MIN = 1440
 MOST_DAYS = 400
 Span = tuple[int, int]  # wall minutes, from and to
 

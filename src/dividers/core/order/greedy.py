@@ -5,7 +5,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 
-from dividers.core.order.calendar import DAY_MIN, Calendar
+from dividers.core.base.units import DAY_MIN
+from dividers.core.order.calendar import Calendar
 from dividers.core.order.network import END, Lag, Task
 
 TRIES = 2000  # places looked at for a block before it is given up
@@ -211,7 +212,7 @@ def _blocks(tasks: Sequence[Task], lags: Sequence[Lag]) -> list[_Block]:
         return task
 
     for lag in lags:
-        if lag.most is not None and lag.most < 1440:
+        if lag.most is not None and lag.most < DAY_MIN:
             one, other = sorted((find(lag.first), find(lag.then)))
             parent[other] = one
     while True:

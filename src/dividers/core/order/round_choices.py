@@ -7,16 +7,18 @@ from functools import lru_cache
 
 from dividers.core.base.identity import ById
 from dividers.core.base.quantities import spoken
+from dividers.core.base.units import DAY_MIN
 from dividers.core.job.method import Method
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.products import Paint
+from dividers.core.job.usual import coats_of
 from dividers.core.order.bands import Band, bands_of, batches_of, towards_exit
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.forecast import Forecast, Situation, forecast, pull_methods_for, seals_for, situation
 from dividers.core.risk.windows import SealTime, Window, label_min, seal_of, window_of
 from dividers.core.rounds.rounds import Round
 
-SETTLED_MIN = 400 * 1440  # a base with no date counts as long dry
+SETTLED_MIN = 400 * DAY_MIN  # a base with no date counts as long dry
 PREFERRED = 2  # points by which the usual seal or pull method on a surface leads the next
 
 
@@ -162,7 +164,7 @@ def _problems(job: Job, piece: Piece, bands: Sequence[Band], window: Window, sea
     if seal.skin_min is not None:
         paints = {piece.method.paint.get(color) for band in bands for color in band.area_m2}
         recoat = max((label_min(paint, "recoat_min", job.climate) for paint in paints), default=0)
-        coats = max((piece.method.coats.get(color, 2) for band in bands for color in band.area_m2), default=1)
+        coats = max((coats_of(piece.method.coats, color) for band in bands for color in band.area_m2), default=1)
         least = (coats - 1) * recoat + window.least_min
         if least > seal.skin_min:
             found.append(

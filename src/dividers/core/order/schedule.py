@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
 
+from dividers.core.base.units import DAY_MIN
 from dividers.core.job.model import Job
 from dividers.core.order.calendar import Calendar, calendar_of
 from dividers.core.order.explain import Link, chain_of, clash_said, finish_said, labour_min
@@ -61,7 +62,7 @@ class Schedule:
             days = piece.method.tape.remove_within_min
             for choice in self.work.choices.get(piece.name, ()):
                 on = self._days_on(piece.name, choice.number)
-                limit = float(days) / 1440 if days is not None else None
+                limit = float(days) / DAY_MIN if days is not None else None
                 found += cautions(choice.situation, f"{piece.name}, round {choice.number}", on, limit)
         return tuple(dict.fromkeys(found))
 
@@ -73,7 +74,7 @@ class Schedule:
         own = [t for t, task in enumerate(times.tasks) if task.piece == piece and task.number == number]
         taped = [times.start(t) for t in own if times.tasks[t].kind == "tape"]
         pulled = [times.end(t) for t in own if times.tasks[t].kind == "pull"]
-        return (max(pulled) - min(taped)) / 1440 if taped and pulled else 0.0
+        return (max(pulled) - min(taped)) / DAY_MIN if taped and pulled else 0.0
 
 
 def start_of(job: Job, usual: str = NOMINAL_START) -> datetime:
@@ -179,7 +180,7 @@ def _methods(job: Job, **changes: str) -> Job:
 
 def _later(clock: str, minutes: int) -> str:
     hours, rest = clock.split(":")
-    return f"{min(int(hours) * 60 + int(rest) + minutes, 1440) // 60:02d}:{rest}"
+    return f"{min(int(hours) * 60 + int(rest) + minutes, DAY_MIN) // 60:02d}:{rest}"
 
 
 def _variant(name: str, schedule: Schedule) -> Variant:

@@ -16,6 +16,7 @@ from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.job.crew import Climate
 from dividers.core.job.model import Job
 from dividers.core.job.products import Paint
+from dividers.core.job.usual import COATS, coats_of
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.round_choices import SETTLED_MIN, RoundChoice, choices_of, coat_min, pull_min, whole_minutes
 from dividers.core.plan.plan import PiecePlan, Plan
@@ -115,7 +116,7 @@ class _PieceTasks:
     def _base_coats(self) -> int:
         if self.piece.surface.painted_on is not None:
             return 0
-        return self.piece.method.coats.get(self.piece.base, 0 if self.piece.surface.kind == "paper" else 2)
+        return self.piece.method.coats.get(self.piece.base, 0 if self.piece.surface.kind == "paper" else COATS)
 
     def build(self) -> None:
         ready = self._base(self._prep())
@@ -259,7 +260,7 @@ class _PieceTasks:
             area = sum(band.area_m2.get(color, 0.0) for band in bands)
             own = self._keys(place for place in ordered if self._has_color(place, color)) or cells
             before: int | None = None
-            for coat in range(1, max(piece.method.coats.get(color, 2), 1) + 1):
+            for coat in range(1, max(coats_of(piece.method.coats, color), 1) + 1):
                 words = f"Round {number}{of}: coat {coat} of {name}"
                 task = builder.task(
                     Task("coat", piece.name, whole_minutes(coat_min(piece, area)), words, number, coat, batch, color, own)

@@ -237,7 +237,7 @@ class _SceneBuilder:
             if mark.panel == panel.name:
                 run = mark.x if mark.line in ("top edge", "bottom edge") else mark.y
                 sides.setdefault(mark.line, []).append((run, f"m{number}", (mark.x, mark.y)))
-                if mark.what == "stud":
+                if mark.what == "dot":
                     self.dots.append(Dot(self._on_sheet(placed, (mark.x, mark.y)), f"m{number}"))
         for side, marks in sides.items():
             if side in OUTWARD:

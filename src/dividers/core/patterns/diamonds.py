@@ -102,7 +102,7 @@ def _dots(area: Rectangle, step_x: Fraction, step_y: Fraction, grids: list[Float
         places = np.concatenate([level, _places(across + 1, down, 0.0) + np.array([0.0, 0.5])])
     points = [(float(area.left) + wide * x, float(area.top) + high * y) for x, y in places]
     inside = [(x, y) for x, y in points if x <= float(area.right) + 1e-6 and y <= float(area.bottom) + 1e-6]
-    return tuple(PatternDot("stud", point) for point in inside)
+    return tuple(PatternDot("dot", point) for point in inside)
 
 
 def first(ground: Ground) -> dict[str, object]:

@@ -7,11 +7,8 @@ from dataclasses import dataclass
 from dividers.core.cells.layout import Layout
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Paint, Tape
+from dividers.core.job.usual import SPREAD_M2_L, coats_of
 from dividers.core.rounds.options import Option
-
-# Where a job names no paint for a colour: what labels commonly say (common practice, no source: 8 to 10 m²/L, two coats).
-USUAL_SPREAD_M2_L = 9.0
-USUAL_COATS = 2
 
 
 @dataclass(frozen=True)
@@ -66,8 +63,8 @@ def _need(piece: Piece, color: str, area_mm2: float, is_base: bool) -> PaintNeed
         color=color,
         product=paint.key if paint else "",
         area_m2=area_mm2 / 1e6 * piece.copies,
-        coats=piece.method.coats.get(color, USUAL_COATS),
-        spread_m2_l=float(paint.spread_m2_l) if paint else USUAL_SPREAD_M2_L,
+        coats=coats_of(piece.method.coats, color),
+        spread_m2_l=float(paint.spread_m2_l if paint else SPREAD_M2_L),
         is_base=is_base,
     )
 

@@ -9,7 +9,7 @@ from fractions import Fraction
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import Graduation, read_length, read_off, write_exact
-from dividers.core.base.units import INCH_MM
+from dividers.core.base.units import DAY_MIN, INCH_MM
 from dividers.core.marks.tape_measure import DrawnTape, draw_tape
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.plan.plan import PiecePlan
@@ -205,7 +205,7 @@ def _pull(seed: int, choices: Sequence[RoundChoice]) -> Exercise | None:
 
 
 def _clock(minutes: int) -> str:
-    days, rest = divmod(minutes, 1440)
+    days, rest = divmod(minutes, DAY_MIN)
     return f"{rest // 60:02d}:{rest % 60:02d}" + (f", {days} day{'s' if days > 1 else ''} later" if days else "")
 
 

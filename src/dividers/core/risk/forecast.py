@@ -10,9 +10,11 @@ from itertools import pairwise
 
 from dividers.core.base.colour import luminance
 from dividers.core.base.quantities import spoken
+from dividers.core.base.units import DAY_MIN
 from dividers.core.job.edge_counts import Count, Counts, Substrate
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Colour, Paint
+from dividers.core.job.usual import coats_of
 from dividers.core.risk.evidence import Chance, chance_of
 
 NO_COUNTS: Mapping[Substrate, Count] = {}
@@ -91,7 +93,7 @@ class Situation:
     paints: tuple[Paint | None, ...]
     darkest: float
     base_age_min: int | None = None
-    tape_safe_min: int = 1440
+    tape_safe_min: int = DAY_MIN
 
     @property
     def substrate(self) -> Substrate:
@@ -106,7 +108,7 @@ def situation(
     seal: str,
     pull: str,
     base_age_min: int | None,
-    tape_safe_min: int = 1440,
+    tape_safe_min: int = DAY_MIN,
 ) -> Situation:
     """The situation of a piece's round of some colours."""
     method = piece.method
@@ -119,7 +121,7 @@ def situation(
         method.tape.swelling_edge,
         seal,
         pull,
-        max((method.coats.get(color, 2) for color in colors), default=1),
+        max((coats_of(method.coats, color) for color in colors), default=1),
         paints,
         min((luminance(palette[color].hex) for color in colors), default=1.0),
         base_age_min,
@@ -177,7 +179,7 @@ def _lift(s: Situation) -> Iterator[Reason]:
                 4,
                 f"wait until it is tape-safe, {spoken(s.tape_safe_min)}",
             )
-        elif s.base_age_min < FRESH_DAYS * 1440:
+        elif s.base_age_min < FRESH_DAYS * DAY_MIN:
             yield Reason("fresh paint under the tape", 1, "press only the edge; furniture painters wait two weeks")
     if s.finish == "bare" and s.texture not in PAPER:
         yield Reason("bare ground", 0)
@@ -258,7 +260,7 @@ def pull_angle(s: Situation) -> tuple[int, str]:
     """At what angle to pull, and why."""
     if s.texture in PAPER:
         return 180, "folded flat back on itself, sideways and away from the painting: the least force on the paper"
-    if s.base_age_min is not None and s.base_age_min < FRESH_DAYS * 1440:
+    if s.base_age_min is not None and s.base_age_min < FRESH_DAYS * DAY_MIN:
         return 180, "folded flat back on itself: half the force of a right angle, for the fresh paint below"
     return 90, "straight off the surface, slowly, away from the fresh paint"
 

@@ -10,11 +10,10 @@ from dividers.core.base.quantities import spoken
 from dividers.core.job.crew import Climate
 from dividers.core.job.method import Method
 from dividers.core.job.products import Paint
+from dividers.core.job.usual import LABEL_MIN, WET_MIN
 from dividers.core.risk.climate import drying_factor
 
-WET_MIN = 10  # wet: at once to about ten minutes after the last coat
 FEW_HOURS_MIN = 240  # touch-dry: no longer than a few hours
-USUAL = {"touch_dry_min": 45, "recoat_min": 120, "tape_safe_min": 1440, "full_dry_min": 1440, "wet_edge_min": WET_MIN}
 
 
 @dataclass(frozen=True)
@@ -53,7 +52,7 @@ SEAL_TIMES: dict[str, tuple[int, int, int | None, float, str]] = {
 def label_min(paint: Paint | None, name: str, climate: Climate) -> int:
     """A paint's time by its label, or what is usual, at this climate; whole minutes, up."""
     stated = getattr(paint, name) if paint else None
-    minutes = float(stated if stated is not None else USUAL[name])
+    minutes = float(stated if stated is not None else LABEL_MIN[name])
     binder = paint.binder if paint else "water"
     factor = drying_factor(binder, float(climate.temperature_c), float(climate.humidity_percent))
     return -int(-minutes * factor // 1)

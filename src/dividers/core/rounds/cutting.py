@@ -5,12 +5,11 @@ from collections import Counter
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dividers.core.base.units import INCH_MM
+from dividers.core.base.units import EASY_STEP_MM
 from dividers.core.rounds.rounds import Round
 
 # Each strip gets so much more than its line, folded over into a tab to pull by (common practice, no source).
 TAB_MM = 12.0
-STEP_MM = {"in": INCH_MM / 4, "cm": Fraction(5), "mm": Fraction(5)}  # cut lengths are rounded up to these
 
 
 @dataclass(frozen=True)
@@ -23,7 +22,7 @@ class Cut:
 
 def cut_length(length_mm: float, units: str) -> Fraction:
     """What to cut for a strip along so much of a line: with its tab, up to the next easy length."""
-    step = STEP_MM[units]
+    step = EASY_STEP_MM[units]
     return math.ceil(Fraction(round((length_mm + TAB_MM) * 1000), 1000) / step) * step
 
 

@@ -10,18 +10,15 @@ from functools import cached_property
 
 import numpy as np
 
+from dividers.core.base.units import DAY_MIN
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.job.method import Rates
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Colour, Paint
+from dividers.core.job.usual import COATS, LABEL_MIN, coats_of
 from dividers.core.rounds.conflicts import RoundCells, Tight, colour_order, kept_in, shared, split_by_conflicts, turns_of
 from dividers.core.rounds.rounds import Round
-
-# What labels commonly say where a job names no paint (common practice, no source).
-USUAL_RECOAT_MIN = 120.0
-USUAL_TAPE_SAFE_MIN = 1440.0
-USUAL_COATS = 2
 
 
 @dataclass(frozen=True)
@@ -130,7 +127,7 @@ def _least_labour(options: tuple[Option, ...]) -> Taping:
         return Taping(chosen, options, f"{alike}{habit}.")
     who = "Reserve tape saves" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} save"
     reason = f"{who} about {spared:.0f} min of taping against {other.taping} here"
-    days = (chosen.elapsed_min - other.elapsed_min) / 1440
+    days = (chosen.elapsed_min - other.elapsed_min) / DAY_MIN
     if days > 0.5:
         more = f"{days:.0f} days" if round(days) > 1 else "a day"
         reason += f", but with {len(chosen.rounds)} rounds against {len(other.rounds)} the job takes about {more} more"
@@ -166,17 +163,17 @@ def _minutes(piece: Piece, drafts: Sequence[RoundCells], layouts: Sequence[Layou
     for number, each in enumerate(drafts):
         area = sum(float(layout.cells.areas()[now].sum()) for layout, now in zip(layouts, each.painted, strict=True)) / 1e6
         products = [piece.method.paint.get(color) for color in each.colors]
-        coats = max((piece.method.coats.get(color, USUAL_COATS) for color in each.colors), default=USUAL_COATS)
+        coats = max((coats_of(piece.method.coats, color) for color in each.colors), default=COATS)
         paint += area * coats / piece.method.rates.painted_m2_per_h * 60
-        wait += (coats - 1) * max((_label(p, "recoat_min", USUAL_RECOAT_MIN) for p in products), default=0.0)
+        wait += (coats - 1) * max((_label(p, "recoat_min") for p in products), default=0.0)
         if number + 1 < len(drafts):
-            wait += max((_label(p, "tape_safe_min", USUAL_TAPE_SAFE_MIN) for p in products), default=0.0)
+            wait += max((_label(p, "tape_safe_min") for p in products), default=0.0)
     return paint, wait
 
 
-def _label(paint: Paint | None, key: str, usual: float) -> float:
+def _label(paint: Paint | None, key: str) -> float:
     value = getattr(paint, key) if paint else None
-    return usual if value is None else float(value)
+    return float(LABEL_MIN[key] if value is None else value)
 
 
 def figures(option: Option) -> dict[str, int | float | str]:

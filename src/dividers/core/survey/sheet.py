@@ -11,9 +11,7 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.geometry.shapes import Floats
-from dividers.core.job.surface import Panel, Rectangle, Surface
-
-SIDES = ("top", "right", "bottom", "left")
+from dividers.core.job.surface import SIDES, Panel, Rectangle, Surface
 
 
 @dataclass(frozen=True)

@@ -8,8 +8,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from math import ceil, floor
 
+from dividers.core.base.units import DAY_MIN
 from dividers.core.order.bounds import least_finish
-from dividers.core.order.calendar import DAY_MIN, Calendar, Span, merged
+from dividers.core.order.calendar import Calendar, Span, merged
 from dividers.core.order.greedy import first_schedule
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.solve import sooner

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dividers.core.base.safety import SAFETY
 from dividers.core.geometry.shapes import Floats
 from dividers.core.order.bands import facing
 from dividers.core.order.network import Task
@@ -178,18 +179,6 @@ def _on_panels(plan: PiecePlan, sheet: int, strips: Strips) -> Floats:
     return np.array([placed[int(strips.panel[n])].to_panel_direction(ways[n]) for n in range(len(strips))]).reshape(-1, 2)
 
 
-CAUTIONS = {
-    "high": "Ladders and platforms: three points of contact, level footing, never overreach.",
-    "knife": "Knife: use a new blade, cut away from your hand, never through the surface.",
-    "solvent": "Solvent paint or shellac: ventilate the room, no flames; dry oily rags flat outdoors, or keep them under water in a tin with a lid.",
-    "sand": "Old paint may contain lead: test before sanding; use certified people where the law requires it. Wear a dust mask.",
-    "floor": "Keep the way out free: work from the back toward the exit.",
-    "eyes": "Overhead work: protect your eyes.",
-    "cover": "Switch the power off before you remove outlet covers; live parts are for an electrician.",
-    "label": "Always follow the label, local codes and licensed practice.",
-}
-
-
 def cautions_of(plan: PiecePlan, task: Task) -> tuple[str, ...]:
     """Safety advice for a step; whoever shows it says each once per piece."""
     kind, method = plan.piece.surface.kind, plan.piece.method
@@ -205,4 +194,4 @@ def cautions_of(plan: PiecePlan, task: Task) -> tuple[str, ...]:
         "solvent": wet and paint is not None and paint.binder != "water",
         "label": wet,
     }
-    return tuple(CAUTIONS[name] for name, holds in wanted.items() if holds)
+    return tuple(SAFETY[name] for name, holds in wanted.items() if holds)

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from dividers.core.order.calendar import DAY_MIN
+from dividers.core.base.units import DAY_MIN
 from dividers.core.order.network import Task
 from dividers.core.wall.facts import OPEN, RUNNING, Facts
 from dividers.core.wall.waits import LiveWork, waits_of

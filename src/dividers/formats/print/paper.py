@@ -9,8 +9,14 @@ from dividers.core.geometry.shapes import Point
 from dividers.core.output.scene import Scene
 from dividers.formats.print.mark_sheet import INK, MARGIN, POINTS_PER_MM, QUIET, draw_scene, foot_bar, register_fonts
 
+SIZES = ("A4", "Letter")
 LINE = 13.0
 SMALL, USUAL, LARGE = 8.5, 9.5, 16.0
+
+
+def paper_for(units: str) -> str:
+    """The paper that people have who measure in those units."""
+    return "Letter" if units == "in" else "A4"
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from typing import Any
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import GRADUATIONS, exact, read_off
 from dividers.core.base.quantities import amount
+from dividers.core.base.safety import SAFETY
 from dividers.core.job.document import free_key
 from dividers.core.order.schedule_document import schedule_document
 from dividers.core.output.cad_layers import Layers, layers_of
@@ -21,7 +22,7 @@ from dividers.formats.drawings.cad_svg import layer_svg
 from dividers.formats.drawings.dxf import layer_dxf
 from dividers.formats.drawings.finished_png import layer_png
 from dividers.formats.gpl import write_gpl
-from dividers.formats.print.paper import About, Pen, paper
+from dividers.formats.print.paper import SIZES, About, Pen, paper, paper_for
 from dividers.formats.print.template_tiles import write_templates
 from dividers.formats.tables.plan_csv import cells_csv, marks_csv, schedule_csv, strips_csv
 from dividers.services.jobs import evidence
@@ -36,7 +37,6 @@ PATIENCE_S = 30.0
 PDF, SVG, DXF, PNG, CSV, JSON, GPL = (
     "application/pdf", "image/svg+xml", "image/vnd.dxf", "image/png", "text/csv", "application/json", "text/plain",
 )  # fmt: skip
-SIZES = ("A4", "Letter")
 
 
 @dataclass(frozen=True)
@@ -104,7 +104,7 @@ def make(connection: sqlite3.Connection, job_id: int, piece: str, which: str, si
         connection,
         opened,
         piece_plan(opened.revision.document, piece),
-        size or ("Letter" if opened.job.units == "in" else "A4"),
+        size or paper_for(opened.job.units),
     )
     kind, content = MAKERS[which](asked)
     stem, _, ending = which.rpartition(".")
@@ -227,7 +227,7 @@ def _schedule(asked: _Wanted) -> tuple[str, bytes]:
             pen.table([("When", 0.16), ("Piece", 0.22), ("What", 0.52), ("Who", 0.1)], rows, tick=True)
         for caution in schedule["cautions"]:
             pen.text(f"Safety: {caution}")
-        pen.text("Follow the label, local codes and licensed practice.")
+        pen.text(SAFETY["label"])
 
     return PDF, paper(asked.about("Schedule"), write)
 

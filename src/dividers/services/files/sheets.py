@@ -6,6 +6,7 @@ from dividers.core.job.document import free_key
 from dividers.core.marks.tape_measure import draw_tape
 from dividers.core.output.scene import View
 from dividers.formats.print.mark_sheet import MarkSheet, MarkSheetRow, mark_sheet
+from dividers.formats.print.paper import paper_for
 from dividers.formats.print.story_poles import Pole, story_poles
 from dividers.services.jobs.editing import open_job
 from dividers.services.jobs.planning import piece_plan
@@ -39,9 +40,7 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, 
         checks=tuple((check.what, check.reading.text) for check in plan.checks),
         inches=opened.job.units == "in",
     )
-    return f"marks-{free_key(plan.piece.name, set())}.pdf", mark_sheet(
-        sheet, size or ("Letter" if opened.job.units == "in" else "A4")
-    )
+    return f"marks-{free_key(plan.piece.name, set())}.pdf", mark_sheet(sheet, size or paper_for(opened.job.units))
 
 
 def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, size: str = "") -> tuple[str, bytes]:
@@ -61,7 +60,5 @@ def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str,
         names = (*known.lines, line) if known else (line,)
         poles[same] = Pole(names, datum, tuple((at, text) for at, _, text in marks))
     title = f"{plan.piece.name}, {opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}"
-    content = story_poles(
-        title, tuple(poles.values()), size or ("Letter" if opened.job.units == "in" else "A4"), opened.job.units == "in"
-    )
+    content = story_poles(title, tuple(poles.values()), size or paper_for(opened.job.units), opened.job.units == "in")
     return f"story-poles-{free_key(plan.piece.name, set())}.pdf", content

@@ -8,6 +8,7 @@ from fractions import Fraction
 from dividers.core.base.errors import NotFound
 from dividers.core.job.document import Document
 from dividers.core.job.products import Tape
+from dividers.core.job.usual import LABEL_MIN
 from dividers.core.logbook.proposals import (
     Measured,
     Proposal,
@@ -20,7 +21,6 @@ from dividers.core.logbook.proposals import (
 from dividers.core.order.network import Task
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.climate import drying_factor
-from dividers.core.risk.windows import USUAL
 from dividers.core.wall.facts import DONE
 from dividers.services import clock
 from dividers.services.jobs import editing
@@ -39,7 +39,7 @@ def proposals(connection: sqlite3.Connection, job_id: int) -> list[Proposal]:
     timed = [each for here in progress for each in _timed(here)]
     touched = [each for here in progress for each in _touched(here)]
     paints = {paint.key: paint for piece in job.pieces for paint in piece.method.paint.values()}
-    labels = {key: float(paint.touch_dry_min or USUAL["touch_dry_min"]) for key, paint in paints.items()}
+    labels = {key: float(paint.touch_dry_min or LABEL_MIN["touch_dry_min"]) for key, paint in paints.items()}
     measured = [Measured(m.tape, m.strips, Fraction(m.mm)) for m in logbook.list_measured(connection, job_id)]
     widths = {key: product.width_mm for key, product in job.products.items() if isinstance(product, Tape)}
     found = rate_proposals(timed, present) + drying_proposals(touched, labels) + width_proposals(measured, widths)

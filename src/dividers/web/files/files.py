@@ -5,6 +5,7 @@ from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob
 from dividers.formats.archive import MOST_BYTES
+from dividers.formats.print.paper import SIZES, paper_for
 from dividers.services.files import archives, exports
 from dividers.services.jobs import editing
 from dividers.services.stations import outlines
@@ -35,8 +36,8 @@ def _page(
             station="files",
             warned=set(),
             kinds=exports.KINDS,
-            size=size if size in exports.SIZES else ("Letter" if opened.job.units == "in" else "A4"),
-            sizes=exports.SIZES,
+            size=size if size in SIZES else paper_for(opened.job.units),
+            sizes=SIZES,
             faults=faults or {},
             typed=request.form,
             drawn=taken,

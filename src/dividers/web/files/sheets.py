@@ -4,8 +4,8 @@ from flask import Blueprint, Response, render_template, request
 from flask.typing import ResponseReturnValue
 
 from dividers.core.output.scene import View
+from dividers.formats.print.paper import SIZES
 from dividers.services.files import sheets
-from dividers.services.files.exports import SIZES
 from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations import pictures

@@ -9,6 +9,9 @@ from markupsafe import Markup
 
 from dividers.core.base.errors import DividersError
 from dividers.core.base.quantities import spoken
+from dividers.core.base.safety import SAFETY
+from dividers.core.base.units import DAY_MIN
+from dividers.core.job.model import Piece
 from dividers.core.order.explain import earliest_and_latest, when
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.schedule import Schedule, gains_of
@@ -76,8 +79,24 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
         "order_status": status_said(schedule),
         "choices": [_choice(schedule, plan, choice) for choice in choices],
         "painters": schedule.job.crew.painters,
+        "advice": _advice(plan.piece, schedule),
         "spoken": spoken,
     }
+
+
+def _advice(piece: Piece, schedule: Schedule) -> list[str]:
+    """The safety advice for a whole piece."""
+    wanted = {
+        "high": piece.surface.kind in ("wall", "ceiling", "stairs"),
+        "eyes": piece.surface.kind == "ceiling",
+        "solvent": any(binder != "water" for binder, _ in schedule.air.factors),
+        "sand": "sand" in piece.method.prep,
+        "floor": piece.surface.kind in ("floor", "stairs"),
+        "knife": True,
+        "cover": piece.surface.kind == "wall",
+        "label": True,
+    }
+    return [SAFETY[name] for name, holds in wanted.items() if holds]
 
 
 def _pictures(document: str, schedule: Schedule) -> dict[tuple[str, int], Markup]:
@@ -129,7 +148,7 @@ def days_of(schedule: Schedule) -> list[Day]:
 
 
 def _day(schedule: Schedule, day: int) -> datetime:
-    return schedule.calendar.moment(day * 1440)
+    return schedule.calendar.moment(day * DAY_MIN)
 
 
 def _clock(schedule: Schedule, wall: int) -> str:

@@ -1,4 +1,4 @@
-"""The cupboard: filled once, kept, into jobs and out of them."""
+"""Supplies: filled once, kept, into jobs and out of them."""
 
 import json
 
@@ -17,6 +17,7 @@ from dividers.store.jobs import list_jobs
 def connection(tmp_path):
     opened = open_data(tmp_path)
     load_demo(opened)
+    supplies.fill_once(opened)
     yield opened
     opened.close()
 
@@ -25,17 +26,18 @@ def named(connection, name):
     return next(item for item in supplies.items(connection) if item.name == name)
 
 
-def test_the_starter_set_is_laid_in_once_and_every_thing_of_it_is_valid(connection):
+def test_the_starter_set_is_added_once_and_every_item_of_it_is_valid(connection):
     first = supplies.items(connection)
     assert {item.kind for item in first} == {"paint", "tape", "seal", "colour"}
     for item in first:
         supplies.check(item.kind, item.name, json.loads(item.body))
     supplies.retire(connection, first[0].id, True)
+    supplies.fill_once(connection)
     assert len(supplies.items(connection)) == len(first)
     assert supplies.items(connection)[-1].retired_at
 
 
-def test_a_thing_is_kept_copied_and_refused_with_what_is_wrong(connection):
+def test_an_item_is_kept_copied_and_refused_with_what_is_wrong(connection):
     made = supplies.save(
         connection, None, "tape", {"name": "Wide", "width": "50 mm", "adhesion": "medium", "swelling_edge": "on"}
     )
@@ -49,7 +51,7 @@ def test_a_thing_is_kept_copied_and_refused_with_what_is_wrong(connection):
     assert "already" in str(twice.value.faults[0])
 
 
-def test_a_thing_goes_into_a_job_and_out_again(connection):
+def test_an_item_goes_into_a_job_and_out_again(connection):
     [job] = list_jobs(connection)
     opened = open_job(connection, job.id)
     key = supplies.into_job(connection, job.id, opened.revision.number, named(connection, "Floor enamel, oil").id)
