@@ -148,7 +148,7 @@ def named(size, many, seed, level=True):
 
 
 def test_a_reading_an_inch_off_is_named():
-    """Of 1,000 walls about 920 are named outright and 60 among two or three that is not a kind of entry apart (docs/survey.md)."""
+    """Of 1,000 walls about 920 are named outright and 60 among two or three that can't be distinguished (docs/measure.md)."""
     found = named(INCH, 250, 5)
     assert found["named"] >= 215
     assert found["named"] + found["tied"] >= 240
