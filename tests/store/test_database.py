@@ -45,3 +45,16 @@ def test_a_backup_holds_what_was_there(tmp_path):
     copy = connect(tmp_path / "kept" / "b.sqlite")
     assert copy.execute("select id from jobs").fetchone()[0] == 7
     copy.close()
+
+
+def test_what_was_typed_at_a_station_is_found_under_its_new_name():
+    connection = connect(":memory:")
+    for number, script in migrations():
+        if number == 7:
+            connection.execute("insert into jobs (id, head, created_at, changed_at) values (1, 1, '', '')")
+            for station in ("survey", "order", "marks"):
+                connection.execute("insert into drafts values (1, 'front', ?, '{}')", [station])
+        connection.executescript(script)
+    found = connection.execute("select station from drafts order by station").fetchall()
+    assert [row[0] for row in found] == ["marks", "measure", "schedule"]
+    connection.close()
