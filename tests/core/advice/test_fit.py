@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.advice.fit.counts import NEAR, candidates, divisions_of, reason
+from dividers.core.advice.fit.counts import NEAR, candidates, divisions_of, rating, reason
 from dividers.core.base.lengths import GRADUATIONS, read_length
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.survey.sheet import sheets_of
@@ -66,3 +66,19 @@ def test_counts_divide_the_run_that_they_count(pattern, keys):
     job = read_job(wall(pattern=pattern))
     found = divisions_of(job, job.pieces[0], sheets_of(job.pieces[0].surface)[0])
     assert {d.parameter.key: d.run_mm / Fraction("25.4") for d in found} == keys
+
+
+@pytest.mark.parametrize(
+    ("width", "count", "shown", "words"),
+    [
+        ("120", 6, 6, "on the marks"),
+        ("120", 7, 7, "off the marks by 1/64 in"),  # 17 1/7 in lies 1/56 in beside 17 1/8 in
+        ("120", 6, 4, "far from your size"),
+        ("95 17/96", 1, 1, "off the marks by less than 1/64 in"),
+    ],
+)
+def test_a_count_is_rated_by_what_the_tape_measure_shows(width, count, shown, words):
+    job = read_job(wall(panel={"width": width}, pattern={"count": count}))
+    [division] = divisions_of(job, job.pieces[0], sheets_of(job.pieces[0].surface)[0])
+    candidate = next(each for each in division.candidates if each.count == shown)
+    assert rating(candidate, division, SIXTEENTH) == words

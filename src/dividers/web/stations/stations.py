@@ -202,7 +202,13 @@ def _divisions(plan: PiecePlan, opened: editing.Opened) -> list[dict[str, Any]]:
             "key": division.parameter.key,
             "run": write_exact(division.run_mm, job.units),
             "rows": [
-                (c, write_exact(c.size_mm, job.units), reason(c, job.graduation), c.count == division.count, rating(c.demerit))
+                (
+                    c,
+                    write_exact(c.size_mm, job.units),
+                    reason(c, job.graduation),
+                    c.count == division.count,
+                    rating(c, division, job.graduation),
+                )
                 for c in division.candidates
             ],
         }

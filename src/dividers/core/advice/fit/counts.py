@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dividers.core.base.lengths import Graduation, Reading, read_off, write_exact
+from dividers.core.base.lengths import Graduation, Reading, read_off, write_exact, write_inches
+from dividers.core.base.units import INCH_MM
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns import BY_KEY
@@ -16,6 +17,7 @@ from dividers.core.patterns.base.parameters import Parameter
 from dividers.core.survey.sheet import Sheet
 
 NEAR = 4  # counts on either side of the present one
+FAR_SHARE = Fraction(3, 10)  # a size so much off the present one is far from it (a judgement)
 
 # A smaller part of a repeat than this, left at an opening, looks like a mistake (common practice, no source).
 PART_SHARE = Fraction(1, 4)
@@ -125,6 +127,16 @@ def sides_along(sheet: Sheet, axis: str) -> list[Fraction]:
     return sides + [crease.at for crease in sheet.creases if (crease.axis == 0) == (axis == "across")]
 
 
-def rating(demerit: Fraction) -> str:
-    """A candidate's worth in a word."""
-    return "good" if demerit <= Fraction(1, 8) else "fair" if demerit <= Fraction(3, 10) else "poor"
+def rating(candidate: CountChoice, division: Division, graduation: Graduation) -> str:
+    """What a count is worth, in a few words: whether its size lies on the tape measure's marks, and is near the present one."""
+    wish = division.run_mm / division.count
+    if abs(candidate.size_mm - wish) > FAR_SHARE * wish:
+        return "far from your size"
+    if candidate.on_marks:
+        return "on the marks"
+    off = abs(candidate.reading.error_mm)
+    finest = INCH_MM / 64 if graduation.unit == "in" else Fraction(1, 10)
+    if off < finest:
+        return f"off the marks by less than {'1/64 in' if graduation.unit == 'in' else '0.1 mm'}"
+    steps = round(off / finest)
+    return f"off the marks by {f'{write_inches(steps * finest)} in' if graduation.unit == 'in' else f'{steps / 10:g} mm'}"
