@@ -97,7 +97,7 @@ def test_readings_go_out_as_a_table_and_come_in_again(sheet, address):
     expect(sheet.locator("caption")).to_have_text("2 of 3 lines are valid")
     expect(sheet.locator("td .fault")).to_contain_text("is not something that can be measured")
     assert violations(sheet) == []
-    sheet.get_by_role("button", name="Take the 2 good lines").click()
+    sheet.get_by_role("button", name="Add the 2 good lines").click()
     expect(sheet.locator("tr[data-link^='r-']")).to_have_count(2)
     sheet.get_by_role("button", name="Undo").click()
     expect(sheet.locator("tr[data-link^='r-']")).to_have_count(0)

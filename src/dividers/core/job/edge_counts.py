@@ -18,7 +18,7 @@ class Substrate:
 
     @property
     def words(self) -> str:
-        seal = "pressed only" if self.seal == "none" else f"with {self.seal.replace('-', ' ')}"
+        seal = "pressed only" if self.seal == "none" else f"sealed with {self.seal.replace('-', ' ')}"
         tape = f"{self.adhesion}{' swelling-edge' if self.swelling_edge else ''} tape"
         return f"{self.texture} surface, {tape}, {seal}"
 

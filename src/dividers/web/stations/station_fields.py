@@ -180,9 +180,9 @@ def _schedule(job: Job, piece: Piece) -> Iterator[Field]:
     yield Field("/climate.humidity", "Humidity, percent", "number", optional=True, section=air)
     yield Field("/climate.surface", "Surface temperature", "text", "if it is colder than the air", optional=True, section=air)
     own = f"How {piece.name} is done"
-    seals = (("auto", "Automatic (by the forecast)"), *worded(SEALS[1:]))
+    seals = (("auto", "Automatic"), *worded(SEALS[1:]))
     yield Field("method.seal", "Seal the tape's edge", "select", options=seals, section=own)
-    pulls = (("auto", "Automatic (by the forecast)"), ("wet", "Wet"), ("touch-dry", "Touch-dry"), ("dry", "Dry"))
+    pulls = (("auto", "Automatic"), ("wet", "Wet"), ("touch-dry", "Touch-dry"), ("dry", "Dry"))
     yield Field(
         "method.pull",
         "Pull the tape",
