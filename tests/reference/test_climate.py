@@ -42,5 +42,5 @@ def test_a_surface_near_the_dew_point_is_warned_of(surface, warned):
 def test_label_limits_warn():
     paint = Paint("enamel", "water", "satin", Fraction(9), least_c=Fraction(12), most_percent=Fraction(70))
     warnings = air_of(Climate(Fraction(8), Fraction(75)), (paint,)).warnings
-    assert [w for w in warnings if "12 to 35" in w]
+    assert [w for w in warnings if "12 °C to 35 °C" in w]
     assert [w for w in warnings if "at most 70 %" in w]

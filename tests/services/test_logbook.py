@@ -56,7 +56,10 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
     assert evidence.counts(connection) == {ROUGH: Count(strips + 1, 2 * strips, 2)}
     told = planned_work(evidence.informed(connection, document))[1].choices["Wall"][0]
     reasons = [str(reason) for reason in told.forecast.bleed.reasons]
-    assert f"your logbook: {strips + 1} of {2 * strips} strips clean on rough surface, delicate tape, sealed with caulk" in reasons[-1]
+    assert (
+        f"your logbook: {strips + 1} of {2 * strips} strips clean on rough surface, delicate tape, sealed with caulk"
+        in reasons[-1]
+    )
     assert told.forecast.bleed.points != plain.forecast.bleed.points
     assert scheduling.schedule_for(evidence.informed(connection, document), 20.0) is not None
 

@@ -6,19 +6,15 @@ from datetime import UTC, datetime
 from flask import Flask
 from markupsafe import Markup, escape
 
-from dividers.core.base.quantities import amount, run, volume
+from dividers.core.base.quantities import amount, area, run, spread, volume
 from dividers.core.base.safety import SAFETY
-from dividers.core.base.units import DAY_MIN, SQUARE_FOOT_M2
+from dividers.core.base.units import DAY_MIN
 from dividers.services.clock import on_site
 
 
 def fractions(text: str) -> Markup:
     """A reading with its fraction in a span of its own, for the face's fraction figures (the whole number stays outside)."""
     return Markup(re.sub(r"(\d+/\d+)", r'<span class="fraction">\1</span>', str(escape(text))))
-
-
-def area(m2: float, unit: str) -> str:
-    return f"{m2 / float(SQUARE_FOOT_M2):.1f} ft²" if unit == "in" else f"{m2:.2f} m²"
 
 
 def span(minutes: float) -> str:
@@ -43,5 +39,13 @@ def ms(text: str) -> int:
 def register(app: Flask) -> None:
     app.jinja_env.globals.update(safety=SAFETY)
     app.jinja_env.filters.update(
-        fractions=fractions, area=area, amount=amount, volume=volume, run=run, span=span, site_time=site_time, ms=ms
+        fractions=fractions,
+        area=area,
+        amount=amount,
+        volume=volume,
+        run=run,
+        spread=spread,
+        span=span,
+        site_time=site_time,
+        ms=ms,
     )

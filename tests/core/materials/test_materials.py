@@ -96,7 +96,7 @@ def test_stock_is_taken_off_prices_add_up_and_tape_that_runs_out_is_told():
     assert line(found, "Ink").packs == ()
     assert float(tape.left_over) == pytest.approx(35 - tape.need.amount, abs=1e-3)
     # 10 m are 393.7 in; two strips of 100 1/2 in and two of 96 1/2 in, tabs included, are 394
-    assert found.runs_out == ("delicate: the 10 m in stock run out at strip 4 of Wall.",)
+    assert found.runs_out == ("delicate: the 33 ft in stock run out at strip 4 of Wall.",)
     job["supplies"]["delicate"]["sizes"] = ["none"]
     with pytest.raises(BadJob, match=r"supplies\.delicate\.sizes\.0"):
         shopping(job)

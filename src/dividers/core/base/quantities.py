@@ -118,7 +118,36 @@ def amount(value: float, kind: str, unit: str) -> str:
     return volume(value, unit) if kind == "L" else run(value, unit)
 
 
+def area(m2: float, unit: str) -> str:
+    """An area as a job in that unit says it."""
+    return f"{m2 / float(SQUARE_FOOT_M2):.1f} ft²" if unit == "in" else f"{m2:.2f} m²"
+
+
+def spread(m2_l: float, unit: str) -> str:
+    """A spread rate as labels say it where inches are read, or elsewhere.
+
+    >>> spread(9, "in"), spread(9.5, "cm")
+    ('367 ft²/gal', '9.5 m²/L')
+    """
+    return f"{m2_l / float(SQUARE_FOOT_M2) * float(US_GALLON_L):.0f} ft²/gal" if unit == "in" else f"{m2_l:g} m²/L"
+
+
+def temperature(celsius: float, unit: str) -> str:
+    """A temperature in °F where inches are read, else in °C.
+
+    >>> temperature(21.5, "in"), temperature(21.5, "mm")
+    ('71 °F', '21.5 °C')
+    """
+    return f"{celsius * 9 / 5 + 32:.0f} °F" if unit == "in" else f"{round(celsius, 1):g} °C"
+
+
+def warmer(celsius: float, unit: str) -> str:
+    """A difference of temperatures."""
+    return f"{celsius * 9 / 5:.0f} °F" if unit == "in" else f"{round(celsius, 1):g} °C"
+
+
 def run(metres: float, unit: str) -> str:
+    """A length of tape or of a line."""
     return f"{metres / 0.3048:.0f} ft" if unit == "in" else f"{metres:.1f} m"
 
 

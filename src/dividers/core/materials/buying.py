@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
+from dividers.core.base.quantities import run
 from dividers.core.base.units import US_GALLON_L
 from dividers.core.job.model import Job
 from dividers.core.job.products import Supply, Tape
@@ -105,7 +106,7 @@ def runs_out(plan: Plan) -> list[str]:
         left = supply.stock * 1000
         where = _where_it_ends(plan, key, left)
         if where:
-            found.append(f"{key}: the {float(supply.stock):g} m in stock run out at {where}.")
+            found.append(f"{key}: the {run(float(supply.stock), plan.job.units)} in stock run out at {where}.")
     return found
 
 

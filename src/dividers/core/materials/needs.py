@@ -6,6 +6,7 @@ Rates and losses marked as usual are common practice with no source; a product's
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
+from dividers.core.base.quantities import area, run, spread, volume
 from dividers.core.job.model import Job
 from dividers.core.job.products import Paint
 from dividers.core.order.round_choices import RoundChoice
@@ -67,27 +68,27 @@ def _of_piece(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> I
     own = piece.piece
     method = own.method
     loss = TOOL_LOSS_PERCENT[method.tool]
-    area = sum(float(layout.cells.areas().sum()) for layout in piece.layouts) / 1e6 * own.copies
+    whole_m2 = sum(float(layout.cells.areas().sum()) for layout in piece.layouts) / 1e6 * own.copies
     copies = f" for {own.copies} copies" if own.copies > 1 else ""
     if "prime" in method.prep:
         yield Need(
             "primer",
             "primer",
             LITRES,
-            area / PRIMER_M2_L,
+            whole_m2 / PRIMER_M2_L,
             loss,
-            (f"{own.name}: {area:.2f} m² × 1 coat ÷ {PRIMER_M2_L:g} m²/L{copies}",),
+            (f"{own.name}: {area(whole_m2, job.units)} × 1 coat ÷ {spread(PRIMER_M2_L, job.units)}{copies}",),
         )
     for paint in piece.paints:
         if not (paint.is_base and _stays(piece)):
             yield from _paint(job, piece, paint, loss, copies)
     if method.clear_coats:
         yield Need(
-            "clear coat", "clear", LITRES, area * method.clear_coats / CLEAR_M2_L, loss,
-            (f"{own.name}: {area:.2f} m² × {method.clear_coats} coats ÷ {CLEAR_M2_L:g} m²/L{copies}",),
+            "clear coat", "clear", LITRES, whole_m2 * method.clear_coats / CLEAR_M2_L, loss,
+            (f"{own.name}: {area(whole_m2, job.units)} × {method.clear_coats} coats ÷ {spread(CLEAR_M2_L, job.units)}{copies}",),
         )  # fmt: skip
     yield from _seals(job, piece, choices)
-    yield from _tapes(piece, copies)
+    yield from _tapes(job, piece, copies)
 
 
 def _stays(piece: PiecePlan) -> bool:
@@ -101,8 +102,8 @@ def _paint(job: Job, piece: PiecePlan, need: PaintNeed, loss: float, copies: str
     if need.litres <= 0:
         return
     colour = job.palette[need.color].name
-    product = need.product or "usual paint"
-    step = f"{piece.piece.name}: {need.area_m2:.2f} m² × {need.coats} coat{'s' if need.coats != 1 else ''} ÷ {need.spread_m2_l:g} m²/L = {need.litres:.2f} L{copies}"
+    product, units = need.product or "usual paint", job.units
+    step = f"{piece.piece.name}: {area(need.area_m2, units)} × {need.coats} coat{'s' if need.coats != 1 else ''} ÷ {spread(need.spread_m2_l, units)} = {volume(need.litres, units)}{copies}"
     paint: Paint | None = piece.piece.method.paint.get(need.color)
     parts = float(paint.glaze_parts) if paint and paint.glaze_parts is not None else 0.0
     litres = need.litres / (parts + 1)
@@ -128,7 +129,7 @@ def _seals(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> Iter
             continue
         metres = sum(float(s.lengths.sum()) for s in piece.taping.chosen.rounds[choice.number - 1].strips) / 1000 * own.copies
         litres = metres * choice.seal.coats * rate / 1000
-        step = f"{own.name}, round {choice.number}: {metres:.1f} m × {choice.seal.coats} × {rate:g} mL/m"
+        step = f"{own.name}, round {choice.number}: {run(metres, job.units)} × {choice.seal.coats} × {_per_length(rate, job.units)}"
         if choice.seal.method == "base":
             base = next((need for need in piece.paints if need.is_base), None)
             product = base.product if base and base.product else "usual paint"
@@ -146,7 +147,11 @@ def _seals(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> Iter
             yield Need(SEAL_ITEMS[choice.seal.method], "seal", LITRES, litres, 0, (step,))
 
 
-def _tapes(piece: PiecePlan, copies: str) -> Iterator[Need]:
+def _per_length(ml_m: float, unit: str) -> str:
+    return f"{ml_m * 30.48 / 29.5735:.1f} fl oz/100 ft" if unit == "in" else f"{ml_m:g} mL/m"
+
+
+def _tapes(job: Job, piece: PiecePlan, copies: str) -> Iterator[Need]:
     """Tape of the chosen width, reserve tape of the lines' own, and spacers that are lifted again."""
     own = piece.piece
     chosen, tape = piece.taping.chosen, own.method.tape
@@ -155,7 +160,13 @@ def _tapes(piece: PiecePlan, copies: str) -> Iterator[Need]:
     waste = float(own.method.tape_waste_percent)
     if edges > 0:
         yield Need(
-            tape.key, "tape", METRES, edges, waste, (f"{own.name}: {edges:.1f} m on the surface{copies}",), product=tape.key
+            tape.key,
+            "tape",
+            METRES,
+            edges,
+            waste,
+            (f"{own.name}: {run(edges, job.units)} on the surface{copies}",),
+            product=tape.key,
         )
     if lines > 0:
         widths = {layout.tape_lines.width_mm for layout in piece.layouts if len(layout.tape_lines)}
@@ -168,12 +179,12 @@ def _tapes(piece: PiecePlan, copies: str) -> Iterator[Need]:
             METRES,
             lines,
             waste,
-            (f"{own.name}: {lines:.1f} m of reserved lines{copies}",),
+            (f"{own.name}: {run(lines, job.units)} of lines left in the base colour{copies}",),
             product=tape.key if same else "",
         )
     lifted = _spacers_m(piece)
     if lifted > 0:
-        step = f"{own.name}: {lifted:.1f} m of spacer strips, lifted again{copies}; if pressed lightly, you can use them once more away from an edge"
+        step = f"{own.name}: {run(lifted, job.units)} of spacer strips, lifted again{copies}; if pressed lightly, you can use them once more away from an edge"
         yield Need(tape.key, "tape", METRES, lifted, waste, (step,), product=tape.key)
 
 

@@ -5,6 +5,9 @@ from collections.abc import Iterator, Mapping, Sequence
 import numpy as np
 
 from dividers.core.base.colour import luminance
+from dividers.core.base.lengths import write_inches
+from dividers.core.base.quantities import area
+from dividers.core.base.units import INCH_MM
 from dividers.core.cells.layout import widths_of
 from dividers.core.job.model import Job
 from dividers.core.order.round_choices import RoundChoice
@@ -39,14 +42,15 @@ def _of_piece(job: Job, piece: PiecePlan, choices: Sequence[RoundChoice]) -> Ite
         yield "damp sponge", f"{own.name}: moistening the tape's edge"
     if any(choice.window.pull_method != "wet" for choice in choices):
         yield "knife to score with", f"{own.name}: pulled once it has dried"
-    yield from _tools(piece)
+    yield from _tools(job, piece)
     yield _pencil(job, piece)
     box = own.surface.panels[0]
     if own.surface.kind in ("wall", "ceiling", "stairs", "furniture", "floor"):
-        area = sum(float(panel.width_mm) for panel in own.surface.panels) / 1000 * 1.0
+        cloth_m2 = max(sum(float(panel.width_mm) for panel in own.surface.panels) / 1000, 1.0)
+        deep = "3 ft" if job.units == "in" else "1 m"
         yield (
             "drop cloth",
-            f"{own.name}: about {max(area, 1.0):.1f} m², 1 m wide along {box.name if len(own.surface.panels) == 1 else 'all panels'}",
+            f"{own.name}: about {area(cloth_m2, job.units)}, {deep} wide along {box.name if len(own.surface.panels) == 1 else 'all panels'}",
         )
     yield "cloths", "wiping tape, hands and drips; a tack cloth for dust"
     if own.method.prep:
@@ -61,7 +65,7 @@ def _mitred(piece: PiecePlan) -> bool:
     )
 
 
-def _tools(piece: PiecePlan) -> Iterator[tuple[str, str]]:
+def _tools(job: Job, piece: PiecePlan) -> Iterator[tuple[str, str]]:
     """Rollers and brushes no wider than what they paint."""
     for each in piece.taping.chosen.rounds:
         widths = [
@@ -72,9 +76,17 @@ def _tools(piece: PiecePlan) -> Iterator[tuple[str, str]]:
         narrow = min(widths)
         roller = max((size for size in ROLLERS_MM if size <= narrow), default=None)
         if roller and piece.piece.method.tool == "roller":
-            yield f"{roller} mm roller, two sleeves", f"{piece.piece.name}: parts from {narrow:.0f} mm wide"
+            yield (
+                f"{_width(roller, job.units)} roller, two sleeves",
+                f"{piece.piece.name}: parts from {_width(narrow, job.units)} wide",
+            )
         brush = max((size for size in BRUSHES_MM if size <= max(narrow * 0.6, BRUSHES_MM[0])), default=BRUSHES_MM[0])
-        yield f"{brush} mm flat brush", f"{piece.piece.name}: edges and touching up"
+        yield f"{_width(brush, job.units)} flat brush", f"{piece.piece.name}: edges and touching up"
+
+
+def _width(mm: float, unit: str) -> str:
+    """A tool's width as shops name it: to a quarter inch, or in mm."""
+    return f"{write_inches(max(round(mm / INCH_MM * 4), 1) * INCH_MM / 4)} in" if unit == "in" else f"{mm:.0f} mm"
 
 
 def _pencil(job: Job, piece: PiecePlan) -> tuple[str, str]:

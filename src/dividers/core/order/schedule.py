@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property
 
+from dividers.core.base.quantities import warmer
 from dividers.core.base.units import DAY_MIN
 from dividers.core.job.model import Job
 from dividers.core.order.calendar import Calendar, calendar_of
@@ -52,7 +53,7 @@ class Schedule:
     @cached_property
     def air(self) -> Air:
         paints = [paint for piece in self.job.pieces for paint in piece.method.paint.values()]
-        return air_of(self.job.climate, tuple(dict.fromkeys(paints)))
+        return air_of(self.job.climate, tuple(dict.fromkeys(paints)), self.job.units)
 
     @cached_property
     def cautions(self) -> tuple[str, ...]:
@@ -163,7 +164,9 @@ def _changes(job: Job) -> Sequence[tuple[str, Job]]:
     ways.append(
         ("Sundays too" if "sun" not in crew.days else "No Sundays", replace(job, crew=replace(crew, days=_sundays(crew.days))))
     )
-    ways.append(("5 °C warmer", replace(job, climate=replace(climate, temperature_c=climate.temperature_c + 5))))
+    ways.append(
+        (f"{warmer(5, job.units)} warmer", replace(job, climate=replace(climate, temperature_c=climate.temperature_c + 5)))
+    )
     drier = max(climate.humidity_percent - 15, type(climate.humidity_percent)(10))
     ways.append(("15 % drier air (a fan, a heater)", replace(job, climate=replace(climate, humidity_percent=drier))))
     return ways

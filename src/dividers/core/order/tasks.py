@@ -10,7 +10,7 @@ from datetime import datetime
 import numpy as np
 
 from dividers.core.base.colour import luminance
-from dividers.core.base.quantities import spoken
+from dividers.core.base.quantities import run, spoken
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.job.crew import Climate
@@ -191,7 +191,7 @@ class _PieceTasks:
                 "tape",
                 piece.name,
                 whole_minutes(minutes),
-                f"Round {number}: lay and press {strips} strips, {length:.0f} m",
+                f"Round {number}: lay and press {strips} strips, {run(length, self.plan.job.units)}",
                 number,
                 split=True,
                 not_before=self.base_ready,

@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass
 
+from dividers.core.base.quantities import temperature, warmer
 from dividers.core.job.crew import Climate
 from dividers.core.job.products import Paint
 
@@ -71,8 +72,8 @@ class Air:
     warnings: tuple[str, ...]
 
 
-def air_of(climate: Climate, paints: tuple[Paint, ...]) -> Air:
-    """Judge a climate for some paints. The surface counts as warm as the air where no temperature of its own is given."""
+def air_of(climate: Climate, paints: tuple[Paint, ...], unit: str = "mm") -> Air:
+    """Judge a climate for some paints, in the words of a job in that unit. The surface counts as warm as the air where no temperature of its own is given."""
     celsius, percent = float(climate.temperature_c), float(climate.humidity_percent)
     surface = celsius if climate.surface_c is None else float(climate.surface_c)
     dew = dew_point_c(celsius, max(percent, 1.0))
@@ -80,17 +81,17 @@ def air_of(climate: Climate, paints: tuple[Paint, ...]) -> Air:
     binders = tuple(dict.fromkeys(paint.binder for paint in paints)) or ("water",)
     factors = tuple((binder, drying_factor(binder, celsius, percent)) for binder in binders)
     said = [
-        f"At {celsius:g} °C and {percent:g} % the air holds {vapour_hpa(celsius, percent):.1f} hPa of vapour; the dew point is {dew:.1f} °C.",
+        f"At {temperature(celsius, unit)} and {percent:g} % humidity the dew point is {temperature(dew, unit)}.",
         *(_factor_said(binder, factor) for binder, factor in factors),
     ]
     warnings = []
     if margin < DEW_MARGIN_C:
         warnings.append(
-            f"The surface is only {margin:.1f} °C above the dew point; at least {DEW_MARGIN_C:g} °C is the rule (ISO 8502-4). "
+            f"The surface is only {warmer(margin, unit)} above the dew point; at least {warmer(DEW_MARGIN_C, unit)} is the rule (ISO 8502-4). "
             "Warm the room or wait for drier air, or paint will fail."
         )
     for paint in paints:
-        warnings += _label_warnings(paint, celsius, percent)
+        warnings += _label_warnings(paint, celsius, percent, unit)
     return Air(
         celsius, percent, vapour_hpa(celsius, percent), dew, margin, factors, tuple(said), tuple(dict.fromkeys(warnings))
     )
@@ -103,13 +104,15 @@ def _factor_said(binder: str, factor: float) -> str:
     return f"{name} takes {factor:.1f} times as long to dry as its label says."
 
 
-def _label_warnings(paint: Paint, celsius: float, percent: float) -> list[str]:
+def _label_warnings(paint: Paint, celsius: float, percent: float, unit: str) -> list[str]:
     least = USUAL_LEAST_C if paint.least_c is None else float(paint.least_c)
     most = USUAL_MOST_C if paint.most_c is None else float(paint.most_c)
     damp = USUAL_MOST_PERCENT if paint.most_percent is None else float(paint.most_percent)
     found = []
     if not least <= celsius <= most:
-        found.append(f"{paint.key.capitalize()} is for {least:g} to {most:g} °C; it is {celsius:g} °C.")
+        found.append(
+            f"{paint.key.capitalize()} is for {temperature(least, unit)} to {temperature(most, unit)}; it is {temperature(celsius, unit)}."
+        )
     if percent > damp:
         found.append(f"{paint.key.capitalize()} is for at most {damp:g} % humidity; it is {percent:g} %.")
     return found
