@@ -16,18 +16,14 @@ from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.job.crew import Climate
 from dividers.core.job.model import Job
 from dividers.core.job.products import Paint
-from dividers.core.job.usual import COATS, coats_of
+from dividers.core.job.usual import COATS, ERASE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN, coats_of
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.round_choices import SETTLED_MIN, RoundChoice, choices_of, coat_min, pull_min, whole_minutes
 from dividers.core.plan.plan import PiecePlan, Plan
 from dividers.core.risk.windows import label_min, window_of
 from dividers.core.tape.strips import Strips
 
-# Minutes a square metre of preparing, and the wait after it (common practice, no source).
-PREP_MIN_M2 = {"clean": 3.0, "fill": 4.0, "sand": 4.0, "prime": 7.5}
-PREP_WAIT_MIN = {"clean": 30, "fill": 120, "sand": 0, "prime": 120}
 PREP_WORDS = {"clean": "Clean", "fill": "Fill", "sand": "Sand and wipe", "prime": "Prime"}
-TOUCH_UP_MIN, ERASE_MIN = 15.0, 5.0
 
 
 @dataclass(frozen=True)
