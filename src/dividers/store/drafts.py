@@ -1,4 +1,4 @@
-"""What was typed at a station and can't be taken yet."""
+"""What was typed at a station and is not valid yet."""
 
 import sqlite3
 

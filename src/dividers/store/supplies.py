@@ -63,7 +63,7 @@ def set_retired(connection: sqlite3.Connection, item_id: int, at: str | None) ->
 
 
 def was_filled(connection: sqlite3.Connection) -> bool:
-    """Whether the starter set was laid in before, even if it was retired since."""
+    """Whether the starter set was added before, even if it was retired since."""
     return connection.execute("select 1 from cupboard_filled").fetchone() is not None
 
 

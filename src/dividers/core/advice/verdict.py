@@ -20,7 +20,7 @@ from dividers.core.survey.outline import LEAST_FIELD_MM, adjusted_outline, margi
 # A border hides a taper that is no more than this share of its width (common practice, no source).
 HIDES_SHARE = Fraction(1, 8)
 
-# People tell lengths apart that differ by two or three parts in a hundred (from memory: Weber's fraction for length); half of that
+# People notice lengths that differ by two or three parts in a hundred (from memory: Weber's fraction for length); half of that
 # passes, whatever the limit in millimetres.
 UNSEEN_SHARE = 0.01
 
@@ -52,7 +52,7 @@ class Way:
 class Verdict:
     """What the readings of one panel say, and what to do.
 
-    `more` are readings that would tell more; `side` is the side to measure across from, None where either does.
+    `more` are readings that would show more; `side` is the side to measure across from, None where either does.
     """
 
     panel: str
@@ -85,7 +85,7 @@ def repeats_of(layout: Layout, panel: int) -> Repeats:
 
 
 def verdict_of(panel: Panel, repeats: Repeats, limits: Limits, graduation: Graduation, unit: str, wall: bool) -> Verdict | None:
-    """Judge a panel by its readings; None where there are none. `wall` has a ceiling and a floor, other things a top and a bottom."""
+    """Judge a panel by its readings; None where there are none. a `wall` has a ceiling and a floor, other pieces a top and a bottom."""
     if not any(not reading.aside for reading in panel.readings):
         return None
     adjusted, _ = adjusted_outline(panel, graduation.step_mm, unit)

@@ -1,13 +1,13 @@
 """The errors a person can cause or meet, as one tree.
 
     DividersError
-    ├── BadInput     something typed or read can't be taken: has the field's path and the value got
+    ├── BadInput     something typed or read is not valid: has the field's path and the value got
     │   └── BadJob   a job with one or more faults, each with the path of its key
     ├── NoSolution   the input is sound, but nothing fulfils it
     ├── NotFound     asked for a job, piece or revision that isn't there
     └── Conflict     someone else changed it first; carries both versions
 
-A message names the thing, the value got, what is allowed and the way out.
+A message says what is wrong, the value got, what is allowed and what to do.
 """
 
 from dataclasses import dataclass
@@ -18,7 +18,7 @@ class DividersError(Exception):
 
 
 class BadInput(DividersError):
-    """Something typed can't be taken.
+    """Something typed is not valid.
 
     `path` is the key's dotted path (``pieces.0.surface.panels.0.width``) or a field's name.
     """
@@ -35,7 +35,7 @@ class NoSolution(DividersError):
 
 
 class NotFound(DividersError):
-    """Asked for something that isn't there."""
+    """Something that isn't there was asked for."""
 
 
 class Conflict(DividersError):
@@ -49,7 +49,7 @@ class Conflict(DividersError):
 
 @dataclass(frozen=True)
 class Fault:
-    """One thing wrong (or odd, as a warning) in a job: where, and what to do about it."""
+    """One fault (or, as a warning, an oddity) in a job: where, and what to do about it."""
 
     path: str
     message: str
@@ -59,7 +59,7 @@ class Fault:
 
 
 class BadJob(BadInput):
-    """A job that can't be taken, with every fault found in it."""
+    """A job that is not valid, with every fault found in it."""
 
     def __init__(self, faults: tuple[Fault, ...]) -> None:
         super().__init__("; ".join(str(fault) for fault in faults), faults[0].path if faults else "")

@@ -1,4 +1,4 @@
-"""Things that hold arrays, and so can't be compared, as keys by themselves."""
+"""Objects that hold arrays, and so can't be compared, as keys by identity."""
 
 from dataclasses import dataclass
 from typing import Generic, TypeVar
@@ -8,7 +8,7 @@ T = TypeVar("T")
 
 @dataclass(frozen=True, eq=False)
 class ById(Generic[T]):
-    """A key that is the same only for the very same thing, which it keeps alive."""
+    """A key that is equal only for the very same object, which it keeps alive."""
 
     value: T
 

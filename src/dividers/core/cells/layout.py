@@ -28,7 +28,7 @@ class Layout:
     """The partition of one sheet's fields, in columns, first the cells and then the reserves.
 
     `slots` (n,) picks each cell's palette key from `colors`, None stays base; `under` a translucent colour painted below it, or
-    NOTHING; `layers` the coat it belongs to, 0 but for translucent patterns. `panels` tells the sheet's panel that each lies on; `reserved` which of them are reserves; `origins` the tile
+    NOTHING; `layers` the coat it belongs to, 0 but for translucent patterns. `panels` says which panel of the sheet each lies on; `reserved` which of them are reserves; `origins` the tile
     that each cell came from, or NOTHING. `tape_lines` are the centre
     lines of the tape that reserves them. `plain` is the same without its reserves, for marks: reserve tape is centred on the pattern's
     lines; it is `lined`, that is, its lines are marked between any two regions.

@@ -129,7 +129,7 @@ def _with_any(borders: ledger.Borders, line: Ints, t0: Floats, t1: Floats, neede
     found = np.zeros(len(line), bool)
     at = np.flatnonzero(needed)
     low = borders.t0.min(initial=0.0)
-    reach = borders.t1.max(initial=0.0) - low + 1.0  # lays all lines one after the other on one axis
+    reach = borders.t1.max(initial=0.0) - low + 1.0  # puts all lines one after the other on one axis
     starts = line * reach + (t0 - low)
     middles = borders.line[at] * reach + ((borders.t0 + borders.t1)[at] / 2 - low)
     found[np.searchsorted(starts, middles, side="right") - 1] = True

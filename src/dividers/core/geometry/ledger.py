@@ -15,7 +15,7 @@ from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes
 
 WIDEST = 8  # a group of one direction may span so many tolerances
 CLOSEST = 1000  # directions are distinguished to this part of the tolerance
-NOTHING = -1  # stands where a cell's index would, for what lies outside all cells
+NOTHING = -1  # in place of a cell's index, for what lies outside all cells
 
 
 @dataclass(frozen=True)
@@ -112,7 +112,7 @@ def _lines(direction_of: Ints, directions: Floats, offset: Floats) -> tuple[Ints
 
 def _apart(angle: Floats, tolerance: float) -> Ints:
     """Groups of one direction. Where many slightly different directions follow each other they would all run together: there a
-    closer look tells them apart."""
+    closer look separates them."""
     group = numbered(angle, tolerance)
     order = np.lexsort([angle, group])
     first = np.searchsorted(group[order], np.arange(group.max() + 1))

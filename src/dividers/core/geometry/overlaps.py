@@ -179,7 +179,7 @@ def _apart_on_no_axis(upper: Floats, lower: Floats, first: Ints, second: Ints) -
 
 @dataclass(frozen=True)
 class Groups:
-    """For each of many things, some others by number: the members of thing k are ``groups[k]``."""
+    """For each of many items, some others by number: the members of item k are ``groups[k]``."""
 
     starts: Ints
     members: Ints

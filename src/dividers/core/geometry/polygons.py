@@ -50,7 +50,7 @@ def from_polygons(polygons: Sequence[Polygon] | Polygons) -> Shapes:
 def cut_to(shapes: Shapes, field: Region, whole: Bools) -> tuple[Shapes, Ints]:
     """The parts of shapes inside a region, and which shape each part came from.
 
-    `whole` tells the shapes that are known to lie inside, which are passed on untouched. Parts below SMALLEST_CELL_MM2 are dropped.
+    `whole` marks the shapes that are known to lie inside, which are passed on untouched. Parts below SMALLEST_CELL_MM2 are dropped.
     """
     untouched = whole
     polygons = to_polygons(shapes)

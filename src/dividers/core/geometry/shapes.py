@@ -73,7 +73,7 @@ class Shapes:
         return np.hstack([np.minimum.reduceat(self.points, starts), np.maximum.reduceat(self.points, starts)])
 
     def __iter__(self) -> Iterator[list[list[Point]]]:
-        """The rings of each shape in turn."""
+        """The rings of each shape, one shape after the other."""
         points = [(x, y) for x, y in self.points.tolist()]
         rings = [points[a:b] for a, b in itertools.pairwise(self.ring_starts.tolist())]
         return (rings[a:b] for a, b in itertools.pairwise(self.shape_starts.tolist()))

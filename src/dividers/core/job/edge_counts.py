@@ -9,7 +9,7 @@ MOST_A_ROUND = 10
 
 @dataclass(frozen=True)
 class Substrate:
-    """What an edge depends on, as far as the logbook tells edges apart."""
+    """What an edge depends on, as far as the logbook distinguishes edges."""
 
     texture: str
     adhesion: str

@@ -35,7 +35,7 @@ class Piece:
 class Job:
     """A whole job. `document` is the job file as read, unknown keys and all; `warnings` what was odd in it.
 
-    `evidence` is what the logbook found on grounds like these, where the job file tells it.
+    `evidence` is what the logbook found on surfaces like these, where the job file has it.
     """
 
     title: str

@@ -18,7 +18,7 @@ NOTHING = Fraction(0)
 
 @dataclass
 class Findings:
-    """What reading found: faults (the job can't be taken) and warnings (it can)."""
+    """What reading found: faults (the job is not valid) and warnings (it is)."""
 
     unit: str = "in"
     faults: list[Fault] = field(default_factory=list)

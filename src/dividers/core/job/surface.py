@@ -61,7 +61,7 @@ class SurveyReading:
     falling or rising to the right; for a level reading what lies where: top (the top edge so far below the level line), up (so far
     above it) or bottom (the bottom edge below it), at `at_mm` along; for a plumb reading the side, left or right, that lies so far to the
     right (negative: left) of a plumb line from its top, `at_mm` down. Widths and heights without a place are evenly spaced. `place` is
-    where it stands in the survey, like widths.1; one set `aside` isn't used. `story` tells who took it when, and what was read before.
+    its path in the survey, like widths.1; one set `aside` isn't used. `story` says who took it when, and what was read before.
     """
 
     kind: str

@@ -77,7 +77,7 @@ def _number(text: str) -> Any:
 
 
 def check(kind: str, name: str, body: Document) -> None:
-    """Raise BadJob with a fault at each figure that can't be taken, or at `name`."""
+    """Raise BadJob with a fault at each figure that is not valid, or at `name`."""
     if kind not in KINDS:
         raise BadJob((Fault("kind", f"“{kind[:20]}” isn't known. Choose one of: {', '.join(KINDS)}."),))
     findings = Findings("mm")

@@ -7,7 +7,7 @@ from statistics import median
 
 WORTH = 0.15  # a difference smaller than this share isn't worth a word
 LEAST_TIMES = 2  # so many tasks timed from beginning to end before a rate is proposed
-LEAST_MIN = 2.0  # a task shorter than this tells nothing of a rate
+LEAST_MIN = 2.0  # a task shorter than this says nothing about a rate
 
 
 @dataclass(frozen=True)

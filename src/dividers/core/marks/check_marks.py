@@ -13,7 +13,7 @@ from dividers.core.job.surface import Marked, Panel
 from dividers.core.marks.marks import Mark
 from dividers.core.survey.blunders import likely_mistake
 
-# Found readings that tell a drift from a single mark off: with fewer, either would explain them.
+# Found readings that distinguish a drift from a single mark off: with fewer, either would explain them.
 LEAST_FOR_DRIFT = 3
 
 

@@ -47,7 +47,7 @@ class ShoppingLine:
 
 @dataclass(frozen=True)
 class Shopping:
-    """All lines, small things, what it costs in all where prices are known, and where tape in stock runs out."""
+    """All lines, sundries, the total cost where prices are known, and where tape in stock runs out."""
 
     lines: tuple[ShoppingLine, ...]
     sundries: tuple[tuple[str, str], ...]

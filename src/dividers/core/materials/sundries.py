@@ -1,4 +1,4 @@
-"""Small things that a method needs, and why: common practice, no source."""
+"""Sundries: small items that a method needs, and why. Common practice, no source."""
 
 from collections.abc import Iterator, Mapping, Sequence
 
@@ -19,7 +19,7 @@ LIGHT = 0.35  # a base of more luminance shows a graphite line
 
 
 def sundries_of(plan: Plan, choices: Mapping[str, tuple[RoundChoice, ...]]) -> list[tuple[str, str]]:
-    """(what, what for) over all pieces, each thing once."""
+    """(what, what for) over all pieces, each item once."""
     found: dict[str, list[str]] = {}
     for piece in plan.pieces:
         for what, why in _of_piece(plan.job, piece, choices.get(piece.piece.name, ())):

@@ -130,7 +130,7 @@ def _gathered(each: Round, sheet: int, cells: Ints, root: _Roots, strip: Ints, f
 def batches_of(count: int, cost: Callable[[Sequence[int]], int], most: int | None) -> list[list[int]]:
     """Bands, by number and in order, in as few batches as cost no more than `most` minutes each, and those as even as can be.
 
-    A band that costs more alone stands alone.
+    A band that costs more by itself is a batch by itself.
 
     >>> batches_of(4, lambda bands: 3 * len(bands), 9)
     [[0, 1], [2, 3]]

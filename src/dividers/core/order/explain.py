@@ -11,7 +11,7 @@ from dividers.core.order.times import Times
 MOST_WAITS = 4  # so many of the waits on the way to the finish are shown
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
-# What would cure a clash, by the group of lags that stands in the way.
+# What would help with a clash, by the group of lags that is in the way.
 CURES = {
     "pull": "another pull method, smaller parts, a faster tool, or slower paint",
     "caulk": "another seal, one coat instead of two, or a wet pull at once",
@@ -88,7 +88,7 @@ def finish_said(times: Times, chain: Sequence[Link]) -> list[str]:
 
 
 def earliest_and_latest(times: Times, lags: Sequence[Lag]) -> list[tuple[int, int]]:
-    """For each task the wall minutes between which its start could lie: by waiting rules alone, and by what stands after it as it stands."""
+    """For each task the wall minutes between which its start could lie: by waiting rules alone, and by what follows it in this schedule."""
     early = [times.calendar.wall(start) for start in heads(times.tasks, lags, times.calendar)]
     late = [times.finish - (times.end(t) - times.start(t)) for t in range(len(times.tasks))]
     for lag in lags:
@@ -110,7 +110,7 @@ def waited_for(times: Times, lags: Sequence[Lag]) -> list[list[int]]:
 
 
 def clash_said(clashes: Sequence[str], problems: Sequence[str]) -> list[str]:
-    """What stands in the way of any schedule, and what would cure it."""
+    """What prevents any schedule, and what would help."""
     said = [f"{problem[0].upper()}{problem[1:]}" for problem in problems]
     said += [
         f"There is no schedule that keeps the rule “{group}”. What would help: {CURES.get(group, 'other hours')}."

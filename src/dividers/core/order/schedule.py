@@ -107,7 +107,7 @@ def schedule_of(
 
 @dataclass(frozen=True)
 class Variant:
-    """One thing that could be done otherwise, and what comes of it: finish, days, minutes of work, points of risk; `said` where nothing does."""
+    """One change that could be made, and its result: finish, days, minutes of work, points of risk; `said` where there is none."""
 
     name: str
     finish: datetime | None
@@ -121,7 +121,7 @@ class Variant:
 def variants_of(
     plan: Plan, seconds: float, usual_start: str = NOMINAL_START, stopped: Callable[[], bool] = lambda: False
 ) -> list[Variant]:
-    """The job as it is, and with one thing changed at a time, each scheduled for a short while."""
+    """The job as it is, and with one change at a time, each scheduled for a short while."""
     found = []
     for name, changed in _changes(plan.job):
         if stopped():

@@ -13,7 +13,7 @@ MOST_SHAPES = 12
 
 @dataclass(frozen=True)
 class Template:
-    """A shape with its box at (0, 0), how many cells have it, and the key of one; the side lengths tell shapes apart."""
+    """A shape with its box at (0, 0), how many cells have it, and the key of one; shapes differ by their side lengths."""
 
     ring: tuple[Point, ...]
     many: int

@@ -37,7 +37,7 @@ class Stroke:
 
 @dataclass(frozen=True)
 class Dot:
-    """A round thing at a point: a stud."""
+    """A round mark at a point: a dot of the pattern."""
 
     at: Point
     key: str = ""

@@ -13,7 +13,7 @@ from dividers.core.patterns.base.parameters import RESERVE, Parameter, Pattern, 
 
 
 def lay(ground: Ground, values: Values) -> Tiles:
-    """Blocks on a grid of squares of the block's width. Along a row, squares lie in one level block and one column of uprights in turn.
+    """Blocks on a grid of squares of the block's width. Along a row, squares lie alternately in one horizontal block and one column of vertical ones.
 
     With d = (column - row) modulo twice the ratio, a horizontal block starts where d is 0 and a vertical one where d is the last.
     """

@@ -1,4 +1,4 @@
-"""Hexagons: a honeycomb that stands on its points, in up to three colours so that no two neighbours are alike."""
+"""Hexagons: a honeycomb standing on its points, in up to three colours so that no two neighbours are alike."""
 
 from fractions import Fraction
 

@@ -45,7 +45,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
 
 
 def _stops(low: Fraction, high: Fraction, widths: Sequence[Fraction], key: str) -> tuple[list[float], list[int]]:
-    """Where stripes of the widths in turn start and end, and each one's turn."""
+    """Where stripes of the repeating widths start and end, and which width each has."""
     many = (high - low) / (sum(widths) / len(widths))
     if many > MOST_COUNT:
         raise BadInput(f"These widths give about {int(many)} stripes; at most {MOST_COUNT} are allowed.", key)

@@ -1,4 +1,4 @@
-"""Stripes: bands side by side at any angle; equal ones by count, widths in turn, or as wide as the tape that spaces them."""
+"""Stripes: bands side by side at any angle; equal ones by count, repeating widths, or as wide as the tape that spaces them."""
 
 import math
 from collections.abc import Sequence
@@ -20,7 +20,7 @@ LEAST_REST_MM = Fraction(1, 2)  # less than this left at the end goes to the las
 
 # One band across the area: where it starts, where it ends (mm along the run), and its place in the colour cycle.
 Band = tuple[Fraction, Fraction, int]
-PIN = -1  # stands for that place where a band is a pinstripe
+PIN = -1  # the place of a band that is a pinstripe
 
 
 def lay(ground: Ground, values: Values) -> Tiles:
@@ -140,7 +140,7 @@ def _repeated(low: Fraction, high: Fraction, values: Values) -> list[Band]:
 
 
 def _outward(start: Fraction, stop: Fraction, widths: Sequence[Fraction], first: int) -> list[Band]:
-    """Bands of the widths in turn from `start`, the last cut at `stop`; the first has place `first` in the cycle."""
+    """Bands of the repeating widths from `start`, the last cut at `stop`; the first has place `first` in the cycle."""
     bands: list[Band] = []
     turn = cycle(widths)
     for _ in range(first):

@@ -1,4 +1,4 @@
-"""Triangles: rows of triangles, point up and point down in turn."""
+"""Triangles: rows of triangles, alternately point up and point down."""
 
 from fractions import Fraction
 

@@ -1,7 +1,7 @@
 """What the logbook says about an edge: the forecast as a prior, own strips counted on top, the chance of a clean edge with its uncertainty.
 
 The chance is Beta distributed: the rules' own chance weighs like PRIOR_WEIGHT strips, each strip found counts one. Strips of one
-round are alike and tell less than strips of many rounds, so one round counts as MOST_A_ROUND strips at most. How points become a
+round are alike and say less than strips of many rounds, so one round counts as MOST_A_ROUND strips at most. How points become a
 chance, and both weights, are a judgement (no source).
 """
 

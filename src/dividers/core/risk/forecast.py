@@ -37,7 +37,7 @@ FRESH_DAYS = 14  # furniture painters let paint harden for two weeks
 
 @dataclass(frozen=True)
 class Reason:
-    """One thing that counts: what it is, how much, and what to do about it."""
+    """One reason: what it is, how many points, and what to do about it."""
 
     what: str
     points: int
@@ -97,7 +97,7 @@ class Situation:
 
     @property
     def substrate(self) -> Substrate:
-        """What the logbook tells edges apart by."""
+        """What the logbook distinguishes edges by."""
         return Substrate(self.texture, self.adhesion, self.swelling_edge, self.seal)
 
 

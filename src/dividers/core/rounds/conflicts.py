@@ -102,7 +102,7 @@ class Tight:
 def split_by_conflicts(
     turns: Sequence[RoundCells], layouts: Sequence[Layout], palette: Mapping[str, Colour], width_mm: float
 ) -> tuple[list[RoundCells], Tight | None]:
-    """Each turn in as many rounds as its conflicts need, and where the tape is too wide to do a turn in one round."""
+    """Each colour's turn in as many rounds as its conflicts need, and where the tape is too wide to do a turn in one round."""
     drafts: list[RoundCells] = []
     tight: list[Tight] = []
     for number, turn in enumerate(turns):

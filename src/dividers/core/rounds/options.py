@@ -23,7 +23,7 @@ from dividers.core.rounds.rounds import Round
 
 @dataclass(frozen=True)
 class Option:
-    """One way of taping a piece, with its figures. `tight` tells where the tape is wider than the room beside its line."""
+    """One way of taping a piece, with its figures. `tight` says where the tape is wider than the room beside its line."""
 
     taping: str
     rounds: tuple[Round, ...]

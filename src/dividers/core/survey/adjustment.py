@@ -2,7 +2,7 @@
 
 Widths, heights and diagonals, distances to a level line and to a plumb line over-determine four corners. The corners are found
 that the readings fit best (Gauss-Newton on the observation equations); what a reading is off by, against how far it could be off
-by chance, tells a blunder (W. Baarda's data snooping, 1968; from memory).
+by chance, shows a blunder (W. Baarda's data snooping, 1968; from memory).
 """
 
 import math
@@ -20,7 +20,7 @@ from dividers.core.job.surface import Panel, SurveyReading
 # from memory); hooking and holding it adds about a millimetre (common practice, no source).
 TAPE_MM, TAPE_PER_M, HELD_MM = 0.3, 0.2, 1.0
 
-# What no reading tells is taken to be square and parallel: as a reading so many times as uncertain as any other.
+# What no reading shows is assumed square and parallel: as a reading so many times as uncertain as any other.
 LOOSE = 1000.0
 
 # Beyond this many times its own uncertainty a reading doesn't fit: one good reading in a thousand is blamed wrongly.
@@ -183,7 +183,7 @@ def adjust(panel: Panel, readings: Sequence[SurveyReading], step_mm: float, with
 
 
 def solve(every: Equations, keep: Bools, wide: float, high: float) -> Adjusted:
-    """Fit the corners to the equations kept. Where no width or height is kept, the panel's stated one stands in."""
+    """Fit the corners to the equations kept. Where no width or height is kept, the panel's stated one is used."""
     used = np.flatnonzero(keep)
     own = Equations(*(getattr(every, name)[used] for name in ("weights", "axis", "sign", "line", "read", "sigma")))
     loose = LOOSE * sigma_mm(max(wide, high), 1.0)
@@ -230,7 +230,7 @@ def solve(every: Equations, keep: Bools, wide: float, high: float) -> Adjusted:
 class Blunder:
     """A reading that doesn't fit, by its number: what the others say it should be, and how sure that is; mm.
 
-    `rivals` are readings that would explain it as well: nothing tells which of them is wrong.
+    `rivals` are readings that would explain it as well: nothing shows which of them is wrong.
     """
 
     number: int
@@ -249,7 +249,7 @@ def find_blunders(
     """Adjust, leaving out one after the other the readings that don't fit; what is left, and what was left out.
 
     Where readings explain a misfit equally well, `plausible` (the number, what it should be, how sure, the adjustment without it)
-    tells how likely each is the wrong one; the likeliest is blamed, and the others are named as its rivals where it isn't clear.
+    says how likely each is the wrong one; the likeliest is blamed, and the others are named as its rivals where it isn't clear.
     """
     every = equations_of(panel, readings, step_mm)
     keep = np.array([not r.aside for r in readings], bool)

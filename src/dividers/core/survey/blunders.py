@@ -1,4 +1,4 @@
-"""What a reading that doesn't fit probably should have been: the mistakes people make with a tape measure, tried in turn."""
+"""What a reading that doesn't fit probably should have been: the mistakes people make with a tape measure, tried one by one."""
 
 import math
 from collections.abc import Iterator, Sequence

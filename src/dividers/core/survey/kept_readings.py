@@ -8,7 +8,7 @@ from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import read_length, write_kept
 from dividers.core.job.document import READINGS, Document, look_up, put
 
-# What can be measured: its key in a form or a table, its words, where it stands in a survey, and what its row holds besides.
+# What can be measured: its key in a form or a table, its words, its place in a survey, and what else its row holds.
 KINDS: dict[str, tuple[str, str, dict[str, str]]] = {
     "width": ("Width", "widths", {}),
     "height": ("Height", "heights", {}),
@@ -112,7 +112,7 @@ def keep_stories(before: Document, after: Document, now: str) -> None:
         for key in READINGS:
             rows, old = survey.get(key) or [], old_survey.get(key) or []
             if len(rows) < len(old):
-                continue  # one was removed: the rest moved up and tell their own story
+                continue  # one was removed: the rest moved up and keep their own history
             for number, row in enumerate(rows):
                 if isinstance(row, dict):
                     _keep(row, old[number] if number < len(old) else None, key, str(survey.get("by") or ""), now)

@@ -88,7 +88,7 @@ def fold(events: Iterable[Event], tasks: Iterable[Task]) -> Facts:
 
 
 def _taken_back(events: list[Event]) -> set[str]:
-    """The uids of what was undone; an undo that was undone in turn leaves what it took back."""
+    """The uids of what was undone; an undo that was itself undone leaves what it took back."""
     found: set[str] = set()
     for event in reversed(events):
         if event.kind == "undo" and event.uid not in found:
@@ -144,7 +144,7 @@ class _Folding:
         if fact.state in (DONE, SKIPPED, RUNNING):
             self._refuse(event, fact)
             return
-        for key, other in list(self.tasks.items()):  # one painter does one thing at a time: what runs is laid down
+        for key, other in list(self.tasks.items()):  # one painter does one task at a time: a running one is interrupted
             if other.state == RUNNING and other.painter == event.painter:
                 self.tasks[key] = replace(
                     other, state=BEGUN, worked_min=other.worked_min + _minutes(other.resumed, event.at), resumed=None

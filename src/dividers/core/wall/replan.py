@@ -1,6 +1,6 @@
 """The rest of the plan from what was done so far: finished work is a fact, what runs goes on, the rest is scheduled again.
 
-What stands is kept where it still holds and nothing is gained; else in its order; another order only where that ends sooner by more
+The present plan is kept where it still works and nothing is gained; else in its order; another order only where that ends sooner by more
 than a few minutes. A window that is over is reported and given up for the next best, and not asked for again.
 """
 

@@ -13,7 +13,7 @@ DRY, OPENS, CLOSES, OVERDUE, PLANNED = "dry", "opens", "closes", "overdue", "pla
 
 @dataclass(frozen=True)
 class Timer:
-    """Something that falls due at a wall minute: what kind of thing, of which task, in words, and why then."""
+    """Something that falls due at a wall minute: its kind, its task, in words, and why then."""
 
     kind: str
     task: str

@@ -21,7 +21,7 @@ def paper_for(units: str) -> str:
 
 @dataclass(frozen=True)
 class About:
-    """What stands on every page: the sheet's title, the job with its revision, the date; the paper and whose inches the bar is in."""
+    """What every page shows: the sheet's title, the job with its revision, the date; the paper and whose inches the bar is in."""
 
     title: str
     job: str

@@ -1,4 +1,4 @@
-"""The shopping list as CSV: one line an item, small things below."""
+"""The shopping list as CSV: one line per item, sundries below."""
 
 import csv
 import io

@@ -179,7 +179,7 @@ def _panel(name: str, panels: Sequence[str]) -> int:
 
 
 def _kind(words: str, panel: int, diagonals: dict[int, int]) -> str:
-    """What was measured. A plain “diagonal” is one and the other in turn."""
+    """What was measured. A plain “diagonal” is alternately one and the other."""
     said = re.sub(r"[\s_]+", " ", words.lower()).strip(" :.0123456789") or words.lower()
     if words.lower() in KINDS:
         return words.lower()

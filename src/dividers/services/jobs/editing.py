@@ -75,7 +75,7 @@ def change(
 ) -> None:
     """Make a new revision with `edit`. Nothing happens when it changes nothing.
 
-    `base` is the revision that the page showed, None for a change that no page showed anything for. Raises BadJob or BadInput when the result can't be taken, and Conflict, with
+    `base` is the revision that the page showed, None for a change that no page showed anything for. Raises BadJob or BadInput when the result is not valid, and Conflict, with
     what was to be saved kept, when the head is another one by now.
     """
     refused_id = None
@@ -118,7 +118,7 @@ def edit_piece(
 ) -> None:
     """Change values of a piece by path, or of the job where the path starts with a slash; `then` may change more in place.
 
-    `then` gets the document and the path of the piece. When the result can't be taken, what was typed is kept as a draft of
+    `then` gets the document and the path of the piece. When the result is not valid, what was typed is kept as a draft of
     that station and BadJob raised.
     """
 

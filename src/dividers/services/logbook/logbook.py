@@ -1,4 +1,4 @@
-"""The logbook of a job: what was found at the edges, what is to be mended, who looked at it, what was used and measured."""
+"""The logbook of a job: what was found at the edges, what is to be touched up, who inspected it, what was used and measured."""
 
 import sqlite3
 from collections.abc import Mapping
@@ -110,7 +110,7 @@ class Fields:
 
 
 class BadForm(BadInput):
-    """Fields of a form that can't be taken: what is wrong with each."""
+    """Fields of a form that are not valid: what is wrong with each."""
 
     def __init__(self, faults: Mapping[str, str]) -> None:
         name, message = next(iter(faults.items()))

@@ -123,7 +123,7 @@ def _panels(opened: Opened, piece_key: str) -> list[Document]:
 def note_marked(
     connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, panel: str, line: str, found: list[str]
 ) -> None:
-    """Keep what was found at a line's marks, in the order along it; the line "" stands for both diagonals. Raises BadJob."""
+    """Keep what was found at a line's marks, in the order along it; the line "" means both diagonals. Raises BadJob."""
 
     def edit(document: Document) -> Document:
         copied = copy.deepcopy(document)

@@ -20,7 +20,7 @@ class Due:
 
 
 def nearest_due(connection: sqlite3.Connection) -> Due | None:
-    """The nearest thing due in any run or grid of test patches, and how many more there are; plain next steps only where nothing else is."""
+    """What is due next in any run or grid of test patches, and how many more there are; plain next steps only where nothing else is."""
     found = wall_runs.due(connection, 50)
     patch = patches.next_due(connection)
     if patch and (not found or found[0].kind == PLANNED or patch[0] < found[0].at):

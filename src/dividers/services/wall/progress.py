@@ -47,7 +47,7 @@ class PlanInForce:
 
 @dataclass(frozen=True)
 class Progress:
-    """How a run stands at a moment: what is known, the plan in force, what falls due. `now` is on the site's clock."""
+    """How a run is getting on at a moment: what is known, the plan in use, what falls due. `now` is on the site's clock."""
 
     run: wall_runs.WallRun
     job: Job

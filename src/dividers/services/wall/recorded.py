@@ -1,4 +1,4 @@
-"""What phones tell, checked before it is kept."""
+"""What phones record, checked before it is kept."""
 
 import json
 import re

@@ -1,4 +1,4 @@
-"""The logbook of a job: findings, touching up, the last look, what was used and measured, proposals; the record; finding things again."""
+"""The logbook of a job: findings, touching up, final inspection, materials used, measured tape, suggestions; the record; the search."""
 
 from collections.abc import Callable
 

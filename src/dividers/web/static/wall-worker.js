@@ -1,4 +1,4 @@
-/* Lets the page at the wall load without a connection: what was fetched last stands in. It never touches what is sent. */
+/* Lets the page at the wall load without a connection: what was fetched last is used. It never touches what is sent. */
 "use strict";
 const STORE = "dividers-wall-1";
 const HELD = [/^\/jobs\/\d+\/wall$/, /^\/jobs\/\d+\/wall\/held$/, /^\/static\//];

@@ -21,7 +21,7 @@
   let current = find(".step")?.dataset.task ?? "";
   let online = true;
 
-  // The clock is the server's: the quickest of the last answers tells best how far off this one is.
+  // The clock is the server's: the quickest of the last answers shows best how far off this one is.
   let offset = state.now - Date.now();
   let samples = [];
   const learn = (serverNow, sent) => {
@@ -122,9 +122,9 @@
     place.firstElementChild.textContent = words;
   };
 
-  // Forms tell by the queue.
+  // Forms record by the queue.
   document.addEventListener("submit", (event) => {
-    const form = event.target.closest("form[data-tell]");
+    const form = event.target.closest("form[data-record]");
     if (!form) return;
     event.preventDefault();
     const data = Object.fromEntries(new FormData(form, event.submitter));
@@ -260,7 +260,7 @@
     const [key, task] = last;
     if (find('[name="of"]', place)?.value === task.last) return undefined;
     const form = document.createElement("form");
-    form.dataset.tell = "undo";
+    form.dataset.record = "undo";
     for (const [part, value] of [["kind", "undo"], ["task", ""], ["of", task.last]]) form.append(Object.assign(document.createElement("input"), { type: "hidden", name: part, value }));
     form.append(Object.assign(document.createElement("p"), { className: "undo-words", textContent: `${task.state}: ${name(key)}` }), Object.assign(document.createElement("button"), { className: "button", textContent: "Undo it" }));
     return place.replaceChildren(form);
@@ -302,7 +302,7 @@
     svg.setAttribute("viewBox", [x, y, width, height].map((n) => n.toFixed(1)).join(" "));
   };
 
-  // Clocks: a row each; what is due is heard, felt and stands in the title.
+  // Clocks: a row each; what is due is heard, felt and shown in the title.
   const left = (ms) => {
     const seconds = Math.round(Math.abs(ms) / 1000);
     const [h, m, s] = [Math.floor(seconds / 3600), Math.floor((seconds % 3600) / 60), seconds % 60];

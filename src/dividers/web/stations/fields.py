@@ -19,7 +19,7 @@ BASE = ""  # the choice in a list of colours that leaves a part in the base colo
 
 @dataclass(frozen=True)
 class Field:
-    """One thing to type or choose.
+    """One value to type or choose.
 
     `kind`: text, length, lengths, count, number, select, segments, check, swatch, colors, points, paths, fills, folds, picker, group
     or direction. `values` are the texts shown (one,

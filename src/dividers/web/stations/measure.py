@@ -18,7 +18,7 @@ blueprint = Blueprint("measure", __name__, url_prefix="/jobs/<int:job_id>/<piece
 
 @blueprint.post("/readings")
 def add(job_id: int, piece: str) -> ResponseReturnValue:
-    """Add one reading; what can't be taken is shown again with what is wrong at its field."""
+    """Add one reading; what is not valid is shown again with what is wrong at its field."""
     typed = {name: request.form.get(name, "") for name in ("what", "length", "at", "panel")}
     reading = survey.NewReading(
         typed["what"], typed["length"], typed["at"], int(typed["panel"]) if typed["panel"].isdigit() else 0

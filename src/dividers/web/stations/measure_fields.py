@@ -81,7 +81,7 @@ def _opening(at: str, panel: int, row: int, opening: Opening, where: str, docume
 
 
 def _readings(at: str, document: Document) -> Iterator[Field]:
-    """The length and the place of every reading; the table of readings lays them out."""
+    """The length and the place of every reading; the table of readings arranges them."""
     survey = document.get("survey") or {}
     yield Field(f"{at}.survey.by", "Measured by", "text", optional=True, section=READ)
     for key in READINGS:

@@ -1,4 +1,4 @@
-"""What each station asks: its fields, where each stands in the job document, and its words."""
+"""What each station asks: its fields, the path of each in the job document, and its words."""
 
 from collections.abc import Callable, Iterator
 from dataclasses import replace

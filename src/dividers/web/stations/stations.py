@@ -59,9 +59,9 @@ def show(job_id: int, piece: str, station: str) -> ResponseReturnValue:
 def page_of(
     job_id: int, piece: str, station: str, status: int = 200, adding: Mapping[str, Any] | None = None
 ) -> ResponseReturnValue:
-    """A station's page as the job stands, with what was typed there and couldn't be taken.
+    """A station's page as the job is, with what was typed there and is not valid.
 
-    `adding` is what stands in a form beside the fields: for a new reading, or for what was found after marking, with its faults.
+    `adding` is what is in a form beside the fields: for a new reading, or for what was found after marking, with its faults.
     """
     opened = _open(job_id, piece, station)
     fields = fields_of(station, opened.job, opened.piece(piece))

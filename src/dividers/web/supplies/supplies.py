@@ -92,7 +92,7 @@ def _save(item_id: int | None, kind: str) -> ResponseReturnValue:
 
 @blueprint.post("/items/<int:item_id>/<act>")
 def act(item_id: int, act: str) -> ResponseReturnValue:
-    """Copy a thing, retire it, or put it back."""
+    """Copy an item, retire it, or bring it back."""
     if act == "copy":
         return redirect(url_for("supplies.edit", item_id=supplies.copy(connection(), item_id)), 303)
     if act not in ("retire", "restore"):

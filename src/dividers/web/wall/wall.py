@@ -77,7 +77,7 @@ def next_for(progress: Progress, painter: int) -> str:
 
 
 def _place(progress: Progress, key: str) -> dict[str, object]:
-    """Where a step stands among all: its number, and those beside it."""
+    """The place of a step among all: its number, and those beside it."""
     order = [task.key for task in progress.in_turn]
     at = order.index(key) if key in order else 0
     done = sum(progress.facts.of(k).state in (DONE, SKIPPED) for k in order)
@@ -100,7 +100,7 @@ def _unticked(progress: Progress, key: str) -> list[str]:
 
 
 def _last_undo(progress: Progress) -> tuple[str, str] | None:
-    """The uid and words of the last thing done that can be taken back."""
+    """The uid and words of the last entry that can be undone."""
     taken = {str(event.body.get("of", "")) for event in progress.events if event.kind == "undo"}
     for event in reversed(progress.events):
         if (

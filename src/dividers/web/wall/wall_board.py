@@ -1,4 +1,4 @@
-"""A job at the wall as pages show it: each task as a step with its drawing, what it takes, and what to tick off; and how it stands."""
+"""A job at the wall as pages show it: each task as a step with its drawing, what it takes, and what to tick off; and how the run is getting on."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -38,7 +38,7 @@ STATES = {OPEN: "open", RUNNING: "running", BEGUN: "begun", DONE: "done", SKIPPE
 
 @dataclass(frozen=True)
 class TickRow:
-    """One thing to tick off: what to do in large type, more of it in small, and which drawn piece of tape measure goes with it."""
+    """One item to tick off: what to do in large type, more of it in small, and which drawn piece of tape measure goes with it."""
 
     item: str
     keys: str
@@ -226,7 +226,7 @@ def views(document: str) -> Mapping[str, Markup]:
 
 
 def state_of(progress: Progress) -> dict[str, Any]:
-    """How a run stands, as the page's script reads it. Moments in ms of the epoch."""
+    """How a run is getting on, as the page's script reads it. Moments in ms of the epoch."""
     live, facts, plan = progress.live, progress.facts, progress.in_force
     ticks: dict[str, list[str]] = {}
     for task, item in sorted(facts.ticks):

@@ -25,7 +25,7 @@ MOST_COLOURS = 24
 
 @dataclass(frozen=True)
 class Parameter:
-    """One thing a person sets.
+    """One value that a person sets.
 
     `kind` is length | lengths | count | share | choice | flag | direction | origin | color | colors | points | paths | fills. `least` and
     `most` bound a count, a length (mm) or a share. Parameters with the same `group` exclude each other: exactly one of them is
@@ -72,10 +72,10 @@ class PatternDot:
 
 @dataclass(frozen=True)
 class Tiles:
-    """What a pattern lays over a ground: shapes that tile it, may reach beyond it, and never overlap.
+    """What a pattern lays over its ground: shapes that tile it, may reach beyond it, and never overlap.
 
     `slots` (n,) picks from `colors`, the palette keys in use; None there stays in the base colour. `regions` (n,) numbers tiles
-    that belong together: no line runs between tiles of one number; without it each tile stands for itself. `under` (n,) is the
+    that belong together: no line runs between tiles of one number; without it each tile is by itself. `under` (n,) is the
     slot of a translucent colour that is painted below, or -1. `start_lines` are the lines (angle in degrees, a point) that are
     measured where nothing else is; None means that everything is. `light` is the direction that light comes from, as a unit
     vector. `torn` edges are torn by hand and have no marks along them; `toned` parts are

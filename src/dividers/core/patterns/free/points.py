@@ -119,7 +119,7 @@ def place_text(name: str, written: Any) -> str:
 
 
 def place_from(line: str) -> tuple[str, Any]:
-    """A line of text as a point of the job file; what can't be read is passed on as it stands, for the reader to refuse."""
+    """A line of text as a point of the job file; what can't be read is passed on as it is, for the reader to refuse."""
     name, _, rest = (part.strip() for part in line.partition(":"))
     if found := re.fullmatch(rf"where\s+({NAME})\s+({NAME})\s+meets\s+({NAME})\s+({NAME})", rest):
         a, b, c, d = found.groups()
