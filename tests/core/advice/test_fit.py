@@ -74,7 +74,7 @@ def test_counts_divide_the_run_that_they_count(pattern, keys):
         ("120", 6, 6, "on the marks"),
         ("120", 7, 7, "off the marks by 1/64 in"),  # 17 1/7 in lies 1/56 in beside 17 1/8 in
         ("120", 6, 4, "far from your size"),
-        ("95 17/96", 1, 1, "off the marks by less than 1/64 in"),
+        ("95 1/8192", 1, 1, "off the marks by less than 1/64 in"),
     ],
 )
 def test_a_count_is_rated_by_what_the_tape_measure_shows(width, count, shown, words):

@@ -152,7 +152,7 @@ class _VerdictWriter:
             (self.adjusted.parameters[HEIGHTS], self.panel.height_mm, "height"),
         ):
             if abs(mm - float(stated_mm)) > max(NOTHING_MM, float(self.limits.unnoticed_mm)):
-                yield f"The {name} is {say(mm)} in the middle; {say(stated_mm)} is stated."
+                yield f"The {name} is {say(mm)} in the middle; you gave {say(stated_mm)}."
 
     def _more(self) -> Iterator[str]:
         undetermined = self.adjusted.undetermined > UNDETERMINED
@@ -173,7 +173,7 @@ class _VerdictWriter:
         fall = self.quad.corners[1][1] - self.quad.corners[0][1]
         middle = self.say(self.quad.length(LEFT) / 2)
         line = (
-            f"Mark one point at the left, about {middle} down, strike a level line through it right across, "
+            f"Mark one point at the left, about {middle} down, strike a level line across through it, "
             "and measure up and down from that line"
         )
         if not self.knows(FALL):

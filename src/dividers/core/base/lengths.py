@@ -229,6 +229,19 @@ def write_kept(mm: Fraction, unit: str) -> str:
     return f"{mm} mm" if text.startswith("≈") else text.removesuffix(f" {unit}")
 
 
+def write_small(mm: Fraction, unit: str) -> str:
+    """A small error without its sign, as people who measure in that unit picture it: to 1/64 in or 0.1 mm.
+
+    >>> [write_small(Fraction(n, 100), "in") for n in (3, -40, 159)], write_small(Fraction(37, 100), "cm")
+    (['less than 1/64 in', '1/64 in', '1/16 in'], '0.4 mm')
+    """
+    finest, name = (INCH_MM / 64, "1/64 in") if unit == "in" else (Fraction(1, 10), "0.1 mm")
+    steps = round(abs(mm) / finest)
+    if not steps:
+        return f"less than {name}"
+    return f"{write_inches(steps * finest)} in" if unit == "in" else f"{steps / 10:g} mm"
+
+
 def rewrite(length: Length, old_unit: str, new_unit: str) -> str:
     """What to keep in a job when its unit changes: the same exact length, written so that it still reads as itself."""
     if not length.bare or old_unit == new_unit:

@@ -7,8 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dividers.core.base.lengths import Graduation, Reading, read_off, write_exact, write_inches
-from dividers.core.base.units import INCH_MM
+from dividers.core.base.lengths import Graduation, Reading, read_off, write_exact, write_small
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns import BY_KEY
@@ -134,9 +133,4 @@ def rating(candidate: CountChoice, division: Division, graduation: Graduation) -
         return "far from your size"
     if candidate.on_marks:
         return "on the marks"
-    off = abs(candidate.reading.error_mm)
-    finest = INCH_MM / 64 if graduation.unit == "in" else Fraction(1, 10)
-    if off < finest:
-        return f"off the marks by less than {'1/64 in' if graduation.unit == 'in' else '0.1 mm'}"
-    steps = round(off / finest)
-    return f"off the marks by {f'{write_inches(steps * finest)} in' if graduation.unit == 'in' else f'{steps / 10:g} mm'}"
+    return f"off the marks by {write_small(candidate.reading.error_mm, graduation.unit)}"
