@@ -6,6 +6,7 @@ from datetime import UTC, datetime
 from flask import Flask
 from markupsafe import Markup, escape
 
+from dividers.core.base.lengths import write_small
 from dividers.core.base.quantities import amount, area, run, spread, volume
 from dividers.core.base.safety import SAFETY
 from dividers.core.base.units import DAY_MIN
@@ -45,6 +46,7 @@ def register(app: Flask) -> None:
         volume=volume,
         run=run,
         spread=spread,
+        small=write_small,
         span=span,
         site_time=site_time,
         ms=ms,
