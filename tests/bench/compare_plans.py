@@ -20,6 +20,7 @@ ROOT = Path(__file__).parents[2]
 RENAMED = {"passes": "rounds", "pass": "round"}
 # Sentences and names for people: compared by their number, not by their text.
 WORDS = {
+    "facts",
     "message",
     "said",
     "reason",
