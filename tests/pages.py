@@ -16,6 +16,16 @@ class PageClient(FlaskClient):
         return response
 
 
+def asking_again(client, address, seconds=60.0):
+    """The answer to a GET that may first be 202: still being worked out."""
+    for _ in range(int(seconds)):
+        response = client.get(address)
+        if response.status_code != 202:
+            break
+        assert response.headers["Refresh"] == "2" and b"asks again" in response.data
+    return response
+
+
 def reading(app):
     """The application with such a client, and without CSRF tokens to carry along."""
     app.config["WTF_CSRF_ENABLED"] = False

@@ -16,7 +16,7 @@ def test_files_are_saved_from_their_page(sheet, address):
     sheet.locator("summary", has_text="Stock: delicate tape").click()
     sheet.get_by_label("In stock").and_(sheet.locator("[name='/supplies.delicate tape.stock']")).fill("20 m")
     sheet.keyboard.press("Tab")
-    expect(sheet.locator("#shopping .warning")).to_contain_text("delicate tape: the 20 m in stock run out at strip")
+    expect(sheet.locator("#shopping .warning")).to_contain_text("delicate tape: the 66 ft in stock run out at strip")
     assert violations(sheet) == []
     sheet.get_by_role("link", name="Print and save").click()
     assert violations(sheet) == []

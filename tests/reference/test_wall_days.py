@@ -10,7 +10,7 @@ from days import MORNING, Clock, Painter, settled
 from dividers.services.jobs.demo import demo_document
 from dividers.services.jobs.job_list import add_job
 from dividers.services.wall import at_the_wall
-from dividers.services.wall.progress import progress_of
+from dividers.services.wall.progress import progress_of, work_in_air
 from dividers.store import wall_runs
 from dividers.store.database import connect
 from dividers.store.migrate import migrate
@@ -78,7 +78,7 @@ def test_a_run_goes_on_after_the_program_was_started_anew(tmp_path, monkeypatch)
         painter._do(progress, key)
     before = painter.progress()
     connection.close()
-    at_the_wall._work.cache_clear()
+    work_in_air.cache_clear()
     again = connect(tmp_path / "data.sqlite")
     after = progress_of(again, wall_runs.find_run(again, run.id))
     assert after.facts == before.facts

@@ -61,7 +61,7 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
         in reasons[-1]
     )
     assert told.forecast.bleed.points != plain.forecast.bleed.points
-    assert scheduling.schedule_for(evidence.informed(connection, document), 20.0) is not None
+    assert scheduling.schedule_for(1, evidence.informed(connection, document), 20.0) is not None
 
 
 def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
@@ -251,9 +251,9 @@ def test_practice_scores_by_the_rules_and_explains(connection, job_id, kind):
             score = practice.answer(connection, kind, seed, of, wrong)
             assert not score.right and asked.answer in score.said
         else:
-            slipped, said = asked.slips[0]
+            slipped, said = asked.slips[0] if asked.slips else (asked.true_mm + 50, "that is")
             score = practice.answer(connection, kind, seed, of, f"{float(slipped)} mm")
-            assert slipped == asked.true_mm or (not score.right and score.said.lower().startswith(said[:20].lower()))
+            assert not score.right and score.said.lower().startswith(said[:20].lower())
             with pytest.raises(BadInput):
                 practice.answer(connection, kind, seed, of, "for this exercise")
     assert practice.tally(connection)[kind] == (12, 24)

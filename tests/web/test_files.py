@@ -5,7 +5,7 @@ import re
 from datetime import datetime
 
 import pytest
-from pages import reading
+from pages import asking_again, reading
 from PIL import Image
 
 from dividers.core.base.errors import BadInput
@@ -48,7 +48,7 @@ def test_every_file_of_every_demo_piece_is_made(client, piece, which):
 
 @pytest.mark.parametrize("which", [which for which, (_, own) in KINDS.items() if not own])
 def test_every_file_of_the_job_is_made(client, which):
-    assert client.get(f"{PIECE}/files/{which}").status_code == 200
+    assert asking_again(client, f"{PIECE}/files/{which}").status_code == 200
 
 
 def test_what_is_no_file_is_said(client):

@@ -1,6 +1,7 @@
 """Calendars: the schedule as iCalendar with alarms at the pull windows, and busy times read from anybody's calendar (RFC 5545)."""
 
 from datetime import UTC, date, datetime, timedelta
+from itertools import islice
 from typing import Any
 
 from dividers.core.base.errors import BadInput
@@ -8,7 +9,6 @@ from dividers.core.order.schedule import Schedule
 
 MOST_BYTES = 2_000_000
 MOST_EVENTS = 500
-MOST_REPEATS = 400
 
 
 def schedule_ics(schedule: Schedule, stamp: datetime) -> bytes:
@@ -52,38 +52,26 @@ def read_busy(content: bytes, start: datetime, days: int) -> list[tuple[datetime
     Times with a zone count in it; days without times count whole; what is marked free or cancelled doesn't count.
     """
     from icalendar import Calendar
+    from recurring_ical_events import of
 
     if len(content) > MOST_BYTES:
         raise BadInput(f"The file has {len(content)} bytes; at most {MOST_BYTES} are read.", "file")
+    end = start + timedelta(days=days)
     try:
         calendar = Calendar.from_ical(content)
+        if getattr(calendar, "name", "") != "VCALENDAR":
+            raise ValueError(calendar)
+        events = list(islice(of(calendar, skip_bad_series=True).between(start, end), MOST_EVENTS + 1))
     except Exception as broken:  # the parser raises many kinds for broken files
         raise BadInput("That is not a readable calendar file (.ics).", "file") from broken
-    if getattr(calendar, "name", "") != "VCALENDAR":
-        raise BadInput("That is not a calendar file (.ics).", "file")
-    end = start + timedelta(days=days)
-    found: set[tuple[datetime, datetime]] = set()
-    for event in calendar.walk("VEVENT"):
-        if str(event.get("status", "")).upper() == "CANCELLED" or str(event.get("transp", "")).upper() == "TRANSPARENT":
-            continue
-        if event.get("dtstart") is None:
-            continue
-        low = _plain(event.get("dtstart").dt)
-        high = _plain(event.get("dtend").dt) if event.get("dtend") else low + _usual(event)
-        for begin in _repeats(event, low, start, end):
-            if begin < end and begin + (high - low) > start and high > low:
-                found.add((begin, begin + (high - low)))
-    if len(found) > MOST_EVENTS:
-        raise BadInput(f"The calendar has {len(found)} busy times in these days; at most {MOST_EVENTS} are allowed.", "file")
-    return sorted(found)
+    if len(events) > MOST_EVENTS:
+        raise BadInput(f"The calendar has more than {MOST_EVENTS} busy times in these days; that many are allowed.", "file")
+    spans = {(_plain(event.start), _plain(event.end)) for event in events if _counts(event)}
+    return sorted((begin, finish) for begin, finish in spans if begin < end and finish > max(start, begin))
 
 
-def _usual(event: Any) -> timedelta:
-    """How long an event without an end takes: its duration, or the day."""
-    if event.get("duration"):
-        length: timedelta = event.get("duration").dt
-        return length
-    return timedelta(days=0 if isinstance(event.get("dtstart").dt, datetime) else 1)
+def _counts(event: Any) -> bool:
+    return str(event.get("status", "")).upper() != "CANCELLED" and str(event.get("transp", "")).upper() != "TRANSPARENT"
 
 
 def _plain(moment: date | datetime) -> datetime:
@@ -91,18 +79,3 @@ def _plain(moment: date | datetime) -> datetime:
     if isinstance(moment, datetime):
         return moment.replace(tzinfo=None)
     return datetime(moment.year, moment.month, moment.day)
-
-
-def _repeats(event: Any, low: datetime, start: datetime, end: datetime) -> list[datetime]:
-    """When an event begins within the days: once, or by its rule."""
-    if not event.get("rrule"):
-        return [low]
-    from dateutil.rrule import rrulestr
-
-    text = event.get("rrule").to_ical().decode()
-    text = ";".join(part[:-1] if part.startswith("UNTIL=") and part.endswith("Z") else part for part in text.split(";"))
-    try:
-        rule = rrulestr(text, dtstart=low)
-        return list(rule.between(start - timedelta(days=2), end, inc=True))[:MOST_REPEATS]
-    except (ValueError, TypeError):
-        return [low]

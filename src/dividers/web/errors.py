@@ -1,11 +1,11 @@
 """The one place where an error becomes a status and a page. An unexpected error's text is logged, never shown."""
 
-from flask import Flask, redirect, render_template, request, url_for
+from flask import Flask, Response, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
 
-from dividers.core.base.errors import BadInput, Conflict, DividersError, NoSolution, NotFound
+from dividers.core.base.errors import BadInput, Conflict, DividersError, NoSolution, NotFound, NotYet
 from dividers.web.htmx import go_to, is_htmx
 
 STATUS: tuple[tuple[type[DividersError], int], ...] = (
@@ -32,6 +32,7 @@ SAYINGS = {
 
 def register(app: Flask) -> None:
     app.register_error_handler(Conflict, _conflict)
+    app.register_error_handler(NotYet, _not_yet)
     app.register_error_handler(CSRFError, _csrf)
     app.register_error_handler(DividersError, _own)
     app.register_error_handler(HTTPException, _http)
@@ -50,6 +51,13 @@ def _conflict(error: Conflict) -> ResponseReturnValue:
     """Both versions are kept: show them side by side."""
     address = url_for("pieces.refused", job_id=error.job_id, refused_id=error.refused_id)
     return go_to(address) if is_htmx() else redirect(address, 303)
+
+
+def _not_yet(error: NotYet) -> ResponseReturnValue:
+    """The page asks again by itself until what was asked for comes instead."""
+    made = Response(render_template("not_yet.html", what=str(error)), 202)
+    made.headers["Refresh"] = made.headers["Retry-After"] = "2"
+    return made
 
 
 def _csrf(_: CSRFError) -> ResponseReturnValue:

@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 
 from dividers.core.base.lengths import GRADUATIONS, read_off
 from dividers.core.logbook.proposals import Measured, Timed, Touched, drying_proposals, rate_proposals, width_proposals
-from dividers.core.practice.exercises import mixed
 
 PLANNED = {"taped_m_per_h": 60.0, "painted_m2_per_h": 8.0, "mark_min": 0.75}
 
@@ -49,20 +48,6 @@ def test_widths_are_those_of_the_last_measurement():
     (found,) = width_proposals(rolls, {"tape": Fraction(24), "gone": Fraction(12)})
     assert (found.name, found.present, found.proposed) == ("tape", "24 mm", "23.5 mm")
     assert width_proposals([Measured("tape", 10, Fraction(2405, 10))], {"tape": Fraction(24)}) == []
-
-
-@given(st.integers(0, 10**6), st.integers(0, 30), st.integers(1, 500))
-def test_mixing_stays_in_range_and_repeats(seed, turn, many):
-    assert 0 <= mixed(seed, turn, many) < many
-    assert mixed(seed, turn, many) == mixed(seed, turn, many)
-
-
-def test_mixing_spreads():
-    for turn in (1, 14, 17):
-        counts = [0] * 6
-        for seed in range(1200):
-            counts[mixed(seed, turn, 6)] += 1
-        assert min(counts) > 130
 
 
 @given(st.integers(1, 1919))

@@ -4,6 +4,7 @@
     ├── BadInput     something typed or read is not valid: has the field's path and the value got
     │   └── BadJob   a job with one or more faults, each with the path of its key
     ├── NoSolution   the input is sound, but nothing fulfils it
+    ├── NotYet       what was asked for is still being worked out: ask again
     ├── NotFound     asked for a job, piece or revision that isn't there
     └── Conflict     someone else changed it first; carries both versions
 
@@ -32,6 +33,10 @@ class BadInput(DividersError):
 
 class NoSolution(DividersError):
     """The input is sound, but nothing fulfils it."""
+
+
+class NotYet(DividersError):
+    """What was asked for is still being worked out. The message names it: "the schedule"."""
 
 
 class NotFound(DividersError):

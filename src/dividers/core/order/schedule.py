@@ -14,7 +14,7 @@ from dividers.core.order.solve import Solution, solve
 from dividers.core.order.solver_model import Stopping
 from dividers.core.order.tasks import Work, work_of
 from dividers.core.order.times import painters_of
-from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.plan.plan import Plan
 from dividers.core.risk.climate import Air, air_of
 from dividers.core.risk.forecast import cautions
 
@@ -131,14 +131,8 @@ def variants_of(
 
 
 def _planned(plan: Plan, job: Job) -> Plan:
-    """The plan of a job that differs in no geometry: layouts are kept, and the taping too where its way is the same."""
-    pieces = []
-    for old, piece in zip(plan.pieces, job.pieces, strict=True):
-        new = PiecePlan(job, piece, old.layouts)
-        if piece.method.taping == old.piece.method.taping:
-            new.__dict__["taping"] = old.taping  # what a cached property keeps
-        pieces.append(new)
-    return Plan(job, tuple(pieces))
+    """The plan of a job that differs in no geometry."""
+    return Plan(job, tuple(old.in_job(job, piece) for old, piece in zip(plan.pieces, job.pieces, strict=True)))
 
 
 def gains_of(variants: Sequence[Variant], most: int = 3) -> list[tuple[str, int]]:

@@ -24,7 +24,8 @@ class Solution:
     """What was found: optimal (the finish is proved), feasible (with what it can't be better than) or infeasible (with what clashes).
 
     `proved` names the stages that were proved; `bound` is the wall minute that no finish can be before, `gap_min` the presence minutes
-    between that and the finish. `clashes` are groups of lags without which it would work.
+    between that and the finish. `clashes` are groups of lags without which it would work. `stopped` says that the search was cut
+    short on demand before all was proved.
     """
 
     status: str
@@ -33,6 +34,7 @@ class Solution:
     gap_min: int = 0
     proved: tuple[str, ...] = ()
     clashes: tuple[str, ...] = ()
+    stopped: bool = False
 
 
 def solve(
@@ -70,7 +72,15 @@ def solve(
         if found.proved and len(proved) == STAGES.index(stage):
             proved.append(stage)
     gap = max(calendar.at_or_after(best.finish) - calendar.at_or_after(bound), 0)
-    return Solution("optimal" if STAGES[0] in proved else "feasible", best, bound, gap, tuple(proved))
+    return Solution(
+        "optimal" if STAGES[0] in proved else "feasible",
+        best,
+        bound,
+        gap,
+        tuple(proved),
+        (),
+        stopping.asked and len(proved) < len(STAGES),
+    )
 
 
 def sooner(tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int, best: Times, seconds: float) -> Times:

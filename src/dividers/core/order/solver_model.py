@@ -257,6 +257,8 @@ class StageModel:
         solver.parameters.symmetry_level = 0
         if self.stopping:
             self.stopping.watch(solver.stop_search)
+            if self.stopping.asked:
+                return None, 0, False
         status = solver.solve(self.model)
         if status not in (self.cp.OPTIMAL, self.cp.FEASIBLE):
             return None, 0, False

@@ -1,6 +1,6 @@
 """The one door into the core: a job goes in, its plan comes out."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
 
@@ -91,6 +91,24 @@ class PiecePlan:
             keys.append([*(f"c{cells + n}" for n in range(1, own + 1)), *(f"r{reserves + n}" for n in range(1, rest + 1))])
             cells, reserves = cells + own, reserves + rest
         return tuple(keys)
+
+    def in_job(self, job: Job, piece: Piece) -> "PiecePlan":
+        """The plan of this piece in another job that gives it the same cells, with all that still holds there.
+
+        The caller vouches for surface, base and pattern being the same. Strips of tape and marks stay where palette and method are
+        the same but for `pull` and `seal`, which say nothing of where anything goes; the marks, where units and graduation are too.
+        """
+        plan = PiecePlan(job, piece, self.layouts)
+        if job.palette != self.job.palette:
+            return plan
+        same = replace(piece.method, pull=self.piece.method.pull, seal=self.piece.method.seal)
+        if same != self.piece.method:
+            return plan
+        kept: dict[str, object] = {"taping": self.taping}
+        if (job.units, job.graduation) == (self.job.units, self.job.graduation):
+            kept["marks"] = self.marks
+        plan.__dict__.update(kept)  # where a cached property keeps its value
+        return plan
 
     @property
     def cell_count(self) -> int:

@@ -1,11 +1,12 @@
 """Short exercises scored by the rules themselves: read a tape measure, place a mark, choose the tape's side, the pull and the seal.
 
-The same kind, seed and piece give the same exercise: what looks like chance is a fixed mixing of the seed.
+The same kind, seed and piece give the same exercise: what looks like chance is drawn from the seed.
 """
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from random import Random
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import Graduation, read_length, read_off, write_exact
@@ -16,7 +17,6 @@ from dividers.core.plan.plan import PiecePlan
 from dividers.core.plan.plan_document import sides_in_words
 from dividers.core.risk.forecast import Situation, forecast, seals_for
 
-MASK = 2**64 - 1
 KINDS = {
     "read": "Read this tape measure",
     "place": "Where does this mark go?",
@@ -69,12 +69,8 @@ class Score:
 
 
 def mixed(seed: int, turn: int, many: int) -> int:
-    """A number below `many` that changes wildly with seed and turn (a 64-bit mix, for exercises and nothing else)."""
-    value = (seed * 0x9E3779B97F4A7C15 + turn * 0xBF58476D1CE4E5B9 + 0x94D049BB133111EB) & MASK
-    for shift, factor in ((30, 0xBF58476D1CE4E5B9), (27, 0x94D049BB133111EB)):
-        value = (value ^ (value >> shift)) * factor & MASK
-    value ^= value >> 31
-    return value % many
+    """A number below `many`, the same for the same seed and turn."""
+    return Random(f"{seed} {turn}").randrange(many)
 
 
 def exercise_of(kind: str, seed: int, plan: PiecePlan, choices: Sequence[RoundChoice]) -> Exercise | None:
@@ -147,8 +143,8 @@ def _place(seed: int, plan: PiecePlan) -> Exercise | None:
     where = f"“{mark.panel}” is {size}."
     return Exercise(
         "place", seed, f"{plan.piece.name}: {where} Mark {number} is on the {mark.line}, read from the {mark.datum}. What does the tape read there?",
-        mark.reading.text, f"Mark {number} goes at {mark.reading.text} from the {mark.datum}.", mark=f"m{number}", slips=tuple(slips),
-        true_mm=mark.reading.rounded_mm,
+        mark.reading.text, f"Mark {number} goes at {mark.reading.text} from the {mark.datum}.", mark=f"m{number}",
+        slips=tuple(slip for slip in slips if slip[0] != mark.reading.rounded_mm), true_mm=mark.reading.rounded_mm,
     )  # fmt: skip
 
 

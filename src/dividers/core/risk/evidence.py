@@ -8,6 +8,8 @@ chance, and both weights, are a judgement (no source).
 import math
 from dataclasses import dataclass
 
+from scipy.special import betaincinv
+
 from dividers.core.job.edge_counts import Count
 
 PRIOR_WEIGHT = 4.0
@@ -37,13 +39,7 @@ class Chance:
     @property
     def interval(self) -> tuple[float, float]:
         tail = (1 - INTERVAL) / 2
-        return beta_quantile(tail, self.a, self.b), beta_quantile(1 - tail, self.a, self.b)
-
-    def clean_of(self, clean: int, strips: int) -> float:
-        """How likely so many of so many strips to come are clean: Beta-binomial."""
-        return math.comb(strips, clean) * math.exp(
-            _log_beta(clean + self.a, strips - clean + self.b) - _log_beta(self.a, self.b)
-        )
+        return float(betaincinv(self.a, self.b, tail)), float(betaincinv(self.a, self.b, 1 - tail))
 
     @property
     def shift(self) -> int:
@@ -62,46 +58,3 @@ def chance_of(points: int, count: Count | None) -> Chance:
 
 def _log_odds(chance: float) -> float:
     return math.log(chance / (1 - chance))
-
-
-def _log_beta(a: float, b: float) -> float:
-    return math.lgamma(a) + math.lgamma(b) - math.lgamma(a + b)
-
-
-def beta_share(x: float, a: float, b: float) -> float:
-    """The share of Beta(a, b) below x: the regularized incomplete beta function, by its continued fraction (Lentz's method).
-
-    >>> round(beta_share(0.5, 3.0, 3.0), 12)
-    0.5
-    """
-    if x <= 0 or x >= 1:
-        return float(x >= 1)
-    if x > (a + 1) / (a + b + 2):  # the fraction runs quickly on the other side
-        return 1 - beta_share(1 - x, b, a)
-    front = math.exp(a * math.log(x) + b * math.log1p(-x) - _log_beta(a, b)) / a
-    tiny = 1e-300
-    c, d = 1.0, 1 / (1 - (a + b) * x / (a + 1) or tiny)
-    fraction = d
-    for m in range(1, 400):
-        for part in (
-            m * (b - m) * x / ((a + 2 * m - 1) * (a + 2 * m)),
-            -(a + m) * (a + b + m) * x / ((a + 2 * m) * (a + 2 * m + 1)),
-        ):
-            d = 1 / (1 + part * d or tiny)
-            c = 1 + part / c or tiny
-            fraction *= c * d
-        if abs(c * d - 1) < 1e-14:
-            break
-    return front * fraction
-
-
-def beta_quantile(share: float, a: float, b: float) -> float:
-    """The x below which that share of Beta(a, b) lies, by halving."""
-    low, high = 0.0, 1.0
-    for _ in range(60):
-        middle = (low + high) / 2
-        if beta_share(middle, a, b) < share:
-            low = middle
-        else:
-            high = middle
-    return (low + high) / 2

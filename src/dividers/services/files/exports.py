@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
-from dividers.core.base.errors import BadInput, NotFound
+from dividers.core.base.errors import BadInput, NotFound, NotYet
 from dividers.core.base.lengths import GRADUATIONS, exact, read_off
 from dividers.core.base.quantities import amount
 from dividers.core.base.safety import SAFETY
@@ -33,7 +33,6 @@ from dividers.services.stations import scheduling
 from dividers.services.stations.pictures import scene_of
 from dividers.services.stations.shopping import shopping, shopping_csv
 
-PATIENCE_S = 30.0
 PDF, SVG, DXF, PNG, CSV, JSON, GPL = (
     "application/pdf", "image/svg+xml", "image/vnd.dxf", "image/png", "text/csv", "application/json", "text/plain",
 )  # fmt: skip
@@ -205,9 +204,11 @@ def _templates(asked: _Wanted) -> tuple[str, bytes]:
 
 
 def _schedule_document(asked: _Wanted) -> Mapping[str, Any]:
-    schedule = scheduling.schedule_for(evidence.informed(asked.connection, asked.document), PATIENCE_S)
-    if schedule is None or schedule.solution.times is None:
-        raise NotFound("There is no schedule to save yet: look at Schedule.")
+    schedule = scheduling.schedule_for(asked.opened.id, evidence.informed(asked.connection, asked.document))
+    if schedule is None:
+        raise NotYet("the schedule")
+    if schedule.solution.times is None:
+        raise NotFound(f"There is no schedule to save. {schedule.said[0]}")
     return schedule_document(schedule)
 
 

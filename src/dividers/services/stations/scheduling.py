@@ -1,79 +1,40 @@
-"""The schedule of a stored job: solved beside the page, kept while the same document is looked at, stopped on demand."""
+"""The schedule of a stored job: worked out beside the page, kept while the same document is looked at, stopped on demand."""
 
 import json
-from collections import OrderedDict
-from collections.abc import Callable
-from concurrent.futures import Future, ThreadPoolExecutor
-from concurrent.futures import TimeoutError as NotYet
 from dataclasses import dataclass
 from datetime import date, timedelta
-from threading import Lock
-from typing import Generic, TypeVar
 
 from dividers.core.order.schedule import Schedule, Variant, schedule_of, variants_of
 from dividers.core.order.solver_model import Stopping
-from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.plan.plan import Plan
+from dividers.services.background import Background
 from dividers.services.clock import now
 from dividers.services.jobs.planning import job_of, piece_plan
 
-T = TypeVar("T")
-KEPT = 24
 WAIT_S = 0.9  # a page waits so long before it says that it is still working
 SCHEDULE_S, VARIANT_S = 4.0, 0.4
 
 
-@dataclass
-class _Running(Generic[T]):
-    future: "Future[T]"
-    stopping: Stopping
+@dataclass(frozen=True)
+class _Search:
+    """What is to be scheduled, as the key of the work: a document, when it usually starts, how long to search."""
+
+    document: str
+    start: str
+    seconds: float
+
+    @property
+    def key(self) -> str:
+        return json.dumps([self.document, self.start, self.seconds])
+
+    @classmethod
+    def of(cls, key: str) -> "_Search":
+        return cls(*json.loads(key))
 
 
-class _Desk(Generic[T]):
-    """Work on documents in the background, the latest few kept."""
-
-    def __init__(self, work: Callable[[str, Stopping], T]) -> None:
-        self.work = work
-        self.pool = ThreadPoolExecutor(1)
-        self.kept: OrderedDict[str, _Running[T]] = OrderedDict()
-        self.lock = Lock()
-
-    def ask(self, key: str, wait_s: float) -> T | None:
-        """The result, or None while it is being worked on."""
-        with self.lock:
-            running = self.kept.get(key)
-            if running is None:
-                for other in self.kept.values():
-                    other.stopping.stop()  # nobody looks at an older document any more
-                stopping = Stopping()
-                running = self.kept[key] = _Running(self.pool.submit(self.work, key, stopping), stopping)
-            self.kept.move_to_end(key)
-            while len(self.kept) > KEPT:
-                self.kept.popitem(last=False)[1].stopping.stop()
-        try:
-            return running.future.result(timeout=wait_s)
-        except NotYet:
-            return None
-
-    def close(self) -> None:
-        """Stop everything, for the program to end at once."""
-        for running in self.kept.values():
-            running.stopping.stop()
-        self.pool.shutdown(wait=False, cancel_futures=True)
-
-    def stop(self, key: str) -> None:
-        running = self.kept.get(key)
-        if running:
-            running.stopping.stop()
-
-
-def _key(document: str) -> str:
-    """A job with the day it is usually started on: without a start of its own, the next morning."""
-    return json.dumps([next_morning(), document])
-
-
-def _opened(key: str) -> tuple[str, str]:
-    day, document = json.loads(key)
-    return f"{day}T08:00", document
+def _key(document: str, seconds: float) -> str:
+    """A job without a start of its own starts the next morning."""
+    return _Search(document, f"{next_morning()}T08:00", seconds).key
 
 
 def next_morning() -> str:
@@ -84,43 +45,41 @@ def next_morning() -> str:
 def planned(document: str) -> Plan:
     """The plan of a whole stored job, from the plans of its pieces that are remembered."""
     job = job_of(document)
-    pieces = []
-    for piece in job.pieces:
-        kept = piece_plan(document, piece.key)
-        plan = PiecePlan(job, piece, kept.layouts)
-        plan.__dict__.update(taping=kept.taping, marks=kept.marks)  # what cached properties keep
-        pieces.append(plan)
-    return Plan(job, tuple(pieces))
+    return Plan(job, tuple(piece_plan(document, piece.key).in_job(job, piece) for piece in job.pieces))
 
 
 def _schedule(key: str, stopping: Stopping) -> Schedule:
-    start, document = _opened(key)
-    return schedule_of(planned(document), SCHEDULE_S, start, stopping)
+    wanted = _Search.of(key)
+    return schedule_of(planned(wanted.document), wanted.seconds, wanted.start, stopping)
 
 
 def _variants(key: str, stopping: Stopping) -> list[Variant]:
-    start, document = _opened(key)
-    return variants_of(planned(document), VARIANT_S, start, lambda: stopping.asked)
+    wanted = _Search.of(key)
+    return variants_of(planned(wanted.document), wanted.seconds, wanted.start, lambda: stopping.asked)
 
 
-SCHEDULES: _Desk[Schedule] = _Desk(_schedule)
-VARIANTS: _Desk[list[Variant]] = _Desk(_variants)
+SCHEDULES: Background[Schedule] = Background(_schedule)
+VARIANTS: Background[list[Variant]] = Background(_variants)
 
 
-def schedule_for(document: str, wait_s: float = WAIT_S) -> Schedule | None:
-    """The order of work of a document; None while it is being worked out."""
-    return SCHEDULES.ask(_key(document), wait_s)
+def schedule_for(subject: str | int, document: str, wait_s: float | None = None) -> Schedule | None:
+    """The schedule of a document; None while it is being worked out. Of a subject (a job's number), only the newest is worked on."""
+    return SCHEDULES.ask(str(subject), _key(document, SCHEDULE_S), WAIT_S if wait_s is None else wait_s)
 
 
-def variants_for(document: str, wait_s: float = WAIT_S) -> list[Variant] | None:
+def variants_for(subject: str | int, document: str, wait_s: float | None = None) -> list[Variant] | None:
     """What could be done otherwise, side by side; None while it is being worked out."""
-    return VARIANTS.ask(_key(document), wait_s)
+    return VARIANTS.ask(str(subject), _key(document, VARIANT_S), WAIT_S if wait_s is None else wait_s)
 
 
 def stop(document: str) -> None:
     """Be content with what was found by now."""
-    SCHEDULES.stop(_key(document))
-    VARIANTS.stop(_key(document))
+    SCHEDULES.content_with_less(_key(document, SCHEDULE_S))
+
+
+def search_on(document: str) -> None:
+    """Search again for what was stopped."""
+    SCHEDULES.forget(_key(document, SCHEDULE_S))
 
 
 def close() -> None:

@@ -57,7 +57,7 @@ def require_run(connection: sqlite3.Connection, job_id: int) -> wall_runs.WallRu
     return run
 
 
-def begin(connection: sqlite3.Connection, job_id: int, wait_s: float = scheduling.WAIT_S) -> wall_runs.WallRun | None:
+def begin(connection: sqlite3.Connection, job_id: int, wait_s: float | None = None) -> wall_runs.WallRun | None:
     """Begin a job at the wall; None while its order of work is still being worked out. Raises BadInput where it has none."""
     present = wall_runs.find_open(connection, job_id)
     if present:
@@ -69,7 +69,7 @@ def begin(connection: sqlite3.Connection, job_id: int, wait_s: float = schedulin
     if planned is None or start_of(opened.job) < here:
         document["crew"] = (document.get("crew") or {}) | {"start": here.isoformat(timespec="minutes")}
     text = evidence.informed(connection, dump(document))
-    schedule = scheduling.schedule_for(text, wait_s)
+    schedule = scheduling.schedule_for(f"begin {job_id}", text, wait_s)
     if schedule is None:
         return None
     if schedule.solution.times is None:

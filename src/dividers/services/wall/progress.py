@@ -164,7 +164,7 @@ def plan_in_force(row: wall_runs.PlanRow) -> PlanInForce:
     """A plan as it was stored."""
     plan = json.loads(row.plan)
     missed = tuple(Missed(**each) for each in plan["missed"])
-    painters = plan.get("painters") or plan["hands"]  # as it was called up to 0.1.0
+    painters = plan["painters"] if "painters" in plan else plan["hands"]  # as it was called up to 0.1.0
     return PlanInForce(
         row.number, row.events, row.made_at, row.said, plan["starts"], plan["ends"], painters, missed, plan["possible"]
     )

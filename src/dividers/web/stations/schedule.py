@@ -5,8 +5,8 @@ from datetime import UTC, datetime
 from flask import Blueprint, Response, flash, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from dividers.core.base.errors import BadInput, BadJob, NotFound
-from dividers.core.order.schedule import HORIZON_DAYS, start_of
+from dividers.core.base.errors import BadInput, BadJob, NotFound, NotYet
+from dividers.core.order.schedule import HORIZON_DAYS, Schedule, start_of
 from dividers.formats.ics import read_busy, schedule_ics
 from dividers.services.jobs import editing, evidence
 from dividers.services.stations import scheduling
@@ -15,12 +15,18 @@ from dividers.web.database import connection
 from dividers.web.stations.schedule_board import days_of, status_said
 
 blueprint = Blueprint("schedule", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
-PATIENCE_S = 30.0  # for what is made from a finished schedule
 
 
 def _document(opened: editing.Opened) -> str:
     """The job, with what the logbook knows."""
     return evidence.informed(connection(), opened.revision.document)
+
+
+def _schedule(opened: editing.Opened) -> Schedule:
+    schedule = scheduling.schedule_for(opened.id, _document(opened))
+    if schedule is None:
+        raise NotYet("the schedule")
+    return schedule
 
 
 @blueprint.post("/schedule/stop")
@@ -30,12 +36,19 @@ def stop(job_id: int, piece: str) -> ResponseReturnValue:
     return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="schedule"), 303)
 
 
+@blueprint.post("/schedule/search-on")
+def search_on(job_id: int, piece: str) -> ResponseReturnValue:
+    """Search again, where the search was stopped."""
+    scheduling.search_on(_document(editing.open_job(connection(), job_id)))
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="schedule"), 303)
+
+
 @blueprint.get("/schedule.ics")
 def calendar(job_id: int, piece: str) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
-    schedule = scheduling.schedule_for(_document(opened), PATIENCE_S)
-    if schedule is None or schedule.solution.times is None:
-        raise NotFound("There is no schedule to save yet.")
+    schedule = _schedule(opened)
+    if schedule.solution.times is None:
+        raise NotFound(f"There is no schedule to save. {schedule.said[0]}")
     headers = {"Content-Disposition": f'attachment; filename="job-{job_id}-order.ics"'}
     return Response(schedule_ics(schedule, datetime.now(UTC)), mimetype="text/calendar", headers=headers)
 
@@ -44,9 +57,7 @@ def calendar(job_id: int, piece: str) -> ResponseReturnValue:
 def sheet(job_id: int, piece: str) -> ResponseReturnValue:
     """The day list to print."""
     opened = editing.open_job(connection(), job_id)
-    schedule = scheduling.schedule_for(_document(opened), PATIENCE_S)
-    if schedule is None:
-        raise NotFound("The schedule is still being worked out. Try again in a moment.")
+    schedule = _schedule(opened)
     return render_template(
         "stations/schedule_sheet.html",
         opened=opened,

@@ -55,7 +55,7 @@ class Day:
 def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) -> dict[str, Any]:
     """What the board's template shows; `schedule` is None while it is being worked out."""
     document = opened.revision.document
-    schedule = scheduling.schedule_for(evidence.informed(connection(), document))
+    schedule = scheduling.schedule_for(opened.id, evidence.informed(connection(), document))
     supply_items = [item for item in supplies.items(connection()) if not item.retired_at]
     shown: dict[str, Any] = {
         "supply_items": supply_items,
@@ -69,7 +69,7 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
     timeline = timeline_of(schedule)
     choices = schedule.work.choices.get(plan.piece.name, ())
     if "whatif" in asked:
-        shown["variants"] = variants = scheduling.variants_for(evidence.informed(connection(), document))
+        shown["variants"] = variants = scheduling.variants_for(opened.id, evidence.informed(connection(), document))
         shown["gains"] = gains_of(variants) if variants else []
     return shown | {
         "timeline": timeline,
@@ -117,12 +117,13 @@ def status_said(schedule: Schedule) -> str:
     solution = schedule.solution
     if solution.times is None:
         return "It can't be done like this."
+    stopped = "You stopped the search. " if solution.stopped else ""
     if solution.status == "optimal":
         rest = [stage for stage in ("days", "minutes on site") if stage not in solution.proved]
         more = f" The {' and the '.join(rest)} may not be the fewest." if rest else ""
-        return f"Proven: no schedule finishes earlier.{more}"
+        return f"{stopped}Proven: no schedule finishes earlier.{more}"
     bound = when(schedule.calendar.moment(solution.bound))
-    return f"The best found so far; no schedule can finish before {bound}, so at most {spoken(solution.gap_min)} of working time could be saved."
+    return f"{stopped}The best found so far; no schedule can finish before {bound}, so at most {spoken(solution.gap_min)} of working time could be saved."
 
 
 def days_of(schedule: Schedule) -> list[Day]:
