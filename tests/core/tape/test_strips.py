@@ -4,9 +4,11 @@ from fractions import Fraction
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from dividers.core.cells.layout import Layout, widths_of
-from dividers.core.geometry.ledger import NOTHING, borders_of
+from dividers.core.geometry.ledger import NOTHING, Lines, borders_of
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import from_rings
 from dividers.core.job.method import Method, PatternChoice
@@ -18,7 +20,7 @@ from dividers.core.patterns.base.parameters import Tiles
 from dividers.core.plan.plan_document import sides_in_words
 from dividers.core.rounds.options import plan_taping
 from dividers.core.survey.sheet import Placed, Sheet
-from dividers.core.tape.stretches import bridged, find_runs
+from dividers.core.tape.stretches import TWIN_MM, Runs, bridged, find_runs, without_twins
 from dividers.core.tape.strips import lay_strips
 
 SIZE = 400
@@ -153,3 +155,23 @@ def test_marks_lie_where_lines_meet_the_sides_each_place_once():
     places = {(round(m.x), round(m.y)) for m in marks}
     assert len(places) == len(marks) == 12
     assert {m.reading.text for m in marks} == {"100 mm", "200 mm", "300 mm"}
+
+
+@given(st.lists(st.tuples(st.floats(0, 2000), st.floats(-2, 2)), min_size=1, max_size=30))
+def test_one_strip_serves_two_lines_wherever_they_lie(gaps):
+    """Pairs of lines a tape's width apart, give or take: less than the tolerance off makes twins, more than it does not."""
+    at = np.cumsum([200 + gap for gap, _ in gaps])
+    off = np.array([slip for _, slip in gaps])
+    clear = np.abs(np.abs(off) - 1) > 0.01  # nothing is asked of what lies on the tolerance itself
+    offsets = np.ravel(np.column_stack([at, at + 36 + off * TWIN_MM]))
+    count = len(offsets)
+    lines = Lines(np.tile([0.0, 1.0], (count, 1)), offsets)
+    side = np.where(lines.normals[:, 0] > 0, 1, -1) * np.tile([1, -1], len(gaps))
+    lines = Lines(lines.directions, offsets * np.sign(lines.normals[:, 0]))
+    none = np.zeros(0, np.int64)
+    runs = Runs(np.arange(count), side, np.zeros(count), np.full(count, 50.0), np.zeros(count, bool), none, none)
+    keep, twin = without_twins(lines, runs, 36.0)
+    both = {int(index) // 2 for index, serves in zip(keep, twin, strict=True) if serves}
+    expected = np.abs(off) < 1
+    assert [number in both for number in np.flatnonzero(clear)] == expected[clear].tolist()
+    assert len(keep) == count - len(both)

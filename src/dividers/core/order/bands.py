@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dividers.core.geometry.graph import components
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Ints, from_rings
@@ -44,17 +45,16 @@ def bands_of(each: Round) -> list[Band]:
         cells = np.flatnonzero(painted)
         if not len(cells):
             continue
-        root = _Roots(len(layout.cells))
         strip, cell = facing(strips, layout.shape_index, cells)
-        for one in np.unique(strip).tolist():
-            if not strips.perimeter[one]:
-                root.join(cell[strip == one].tolist())
+        ties = ~strips.perimeter[strip]
+        count = len(layout.cells)
+        facings = np.column_stack([cell[ties], count + strip[ties]])  # strips are numbered behind the cells
         borders = layout.borders
         meet = (borders.plus != NOTHING) & (borders.minus != NOTHING)
         plus, minus = borders.plus[meet], borders.minus[meet]
         same = painted[plus] & painted[minus] & (layout.slots[plus] == layout.slots[minus])
-        for pair in zip(plus[same].tolist(), minus[same].tolist(), strict=True):
-            root.join(pair)
+        meetings = np.column_stack([plus[same], minus[same]])
+        root = components(count + len(strips), np.concatenate([facings, meetings]))
         found += _gathered(each, sheet, cells, root, strip, cell)
     return found
 
@@ -75,35 +75,17 @@ def facing(strips: Strips, shape_index: ShapeIndex, cells: Ints) -> tuple[Ints, 
     return strip, cells[place]
 
 
-class _Roots:
-    """Which cells belong together, by a representative each."""
-
-    def __init__(self, count: int) -> None:
-        self.parent = list(range(count))
-
-    def find(self, cell: int) -> int:
-        while self.parent[cell] != cell:
-            self.parent[cell] = self.parent[self.parent[cell]]
-            cell = self.parent[cell]
-        return cell
-
-    def join(self, cells: Sequence[int]) -> None:
-        for cell in cells[1:]:
-            one, other = sorted((self.find(cells[0]), self.find(cell)))
-            self.parent[other] = one
-
-
-def _gathered(each: Round, sheet: int, cells: Ints, root: _Roots, strip: Ints, faced: Ints) -> list[Band]:
+def _gathered(each: Round, sheet: int, cells: Ints, root: Ints, strip: Ints, faced: Ints) -> list[Band]:
     layout, strips = each.layouts[sheet], each.strips[sheet]
     areas, lengths = layout.cells.areas() / 1e6, strips.lengths / 1000
     groups: dict[int, list[int]] = {}
     for cell in cells.tolist():
-        groups.setdefault(root.find(cell), []).append(cell)
+        groups.setdefault(int(root[cell]), []).append(cell)
     # a strip is pulled with the bands it faces, in equal shares
     tape = dict.fromkeys(groups, 0.0)
     owners: dict[int, set[int]] = {}
     for one, cell in zip(strip.tolist(), faced.tolist(), strict=True):
-        owners.setdefault(one, set()).add(root.find(cell))
+        owners.setdefault(one, set()).add(int(root[cell]))
     for one, bands in owners.items():
         for band in bands:
             tape[band] += float(lengths[one]) / len(bands)

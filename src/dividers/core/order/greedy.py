@@ -5,7 +5,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 
+import numpy as np
+
 from dividers.core.base.units import DAY_MIN
+from dividers.core.geometry.graph import components
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.network import END, Lag, Task
 
@@ -204,31 +207,20 @@ class _Greedy:
 
 def _blocks(tasks: Sequence[Task], lags: Sequence[Lag]) -> list[_Block]:
     """Tasks tied by maximum lags of a few hours stand together; longer ones, like a tape's days, leave room enough."""
-    parent = list(range(len(tasks)))
-
-    def find(task: int) -> int:
-        while parent[task] != task:
-            task = parent[task]
-        return task
-
-    for lag in lags:
-        if lag.most is not None and lag.most < DAY_MIN:
-            one, other = sorted((find(lag.first), find(lag.then)))
-            parent[other] = one
+    tied = [(lag.first, lag.then) for lag in lags if lag.most is not None and lag.most < DAY_MIN]
     while True:
+        block = components(len(tasks), np.array(tied, np.int64)).tolist()
         groups: dict[int, list[int]] = {}
-        for task in range(len(tasks)):
-            groups.setdefault(find(task), []).append(task)
+        for task, key in enumerate(block):
+            groups.setdefault(key, []).append(task)
         graph: dict[int, set[int]] = {key: set() for key in groups}
         for lag in lags:
-            one, other = find(lag.first), find(lag.then)
+            one, other = block[lag.first], block[lag.then]
             if one != other:
                 graph[other].add(one)
         try:
             TopologicalSorter(graph).prepare()
         except CycleError as ring:  # blocks that wait for each other are one
-            for key in ring.args[1]:
-                one, other = sorted((find(ring.args[1][0]), find(key)))
-                parent[other] = one
+            tied += [(ring.args[1][0], key) for key in ring.args[1]]
             continue
         return [_Block(tuple(members)) for members in groups.values()]

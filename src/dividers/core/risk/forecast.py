@@ -37,14 +37,15 @@ FRESH_DAYS = 14  # furniture painters let paint harden for two weeks
 
 @dataclass(frozen=True)
 class Reason:
-    """One reason: what it is, how many points, and what to do about it."""
+    """One reason: what it is, how many points, and what to do about it. One of no points is a remark: why something doesn't count."""
 
     what: str
     points: int
     cure: str = ""
+    remark: bool = False
 
     def __str__(self) -> str:
-        return f"{self.what} {self.points:+d}" + (f": {self.cure}" if self.cure else "")
+        return self.what + (f" {self.points:+d}" if self.points else "") + (f": {self.cure}" if self.cure else "")
 
 
 @dataclass(frozen=True)
@@ -146,14 +147,14 @@ def clean_edge(s: Situation, evidence: Counts = NO_COUNTS) -> Chance:
 
 
 def _risk(name: str, reasons: Iterator[Reason]) -> Risk:
-    named = tuple(reason for reason in reasons if reason.points)
+    named = tuple(reason for reason in reasons if reason.points or reason.remark)
     return Risk(name, max(sum(reason.points for reason in named), 0), named)
 
 
 def _bleed(s: Situation) -> Iterator[Reason]:
     yield Reason(f"texture {s.texture}", TEXTURE_BLEED[s.texture], CURE.get(s.texture, "") if s.seal == "none" else "")
     if s.seal == "moisten" and not s.swelling_edge:
-        yield Reason("moistening does nothing on tape without a swelling edge", 0)
+        yield Reason("moistening does nothing on tape without a swelling edge", 0, remark=True)
     else:
         yield Reason(f"sealed with {s.seal.replace('-', ' ')}" if s.seal != "none" else "pressed only", SEAL_BLEED[s.seal])
     if s.swelling_edge:
@@ -182,7 +183,7 @@ def _lift(s: Situation) -> Iterator[Reason]:
         elif s.base_age_min < FRESH_DAYS * DAY_MIN:
             yield Reason("fresh paint under the tape", 1, "press only the edge; furniture painters wait two weeks")
     if s.finish == "bare" and s.texture not in PAPER:
-        yield Reason("bare ground", 0)
+        yield Reason("bare ground: no paint under the tape to lift", 0, remark=True)
     if s.pull == "dry" and s.texture not in PAPER:
         yield Reason("pulled dry", 1, "pull slowly, warm it where it grips, start from the other end where it tears")
 

@@ -7,9 +7,11 @@ each other make a run; where tape can run on between runs, they are joined.
 from dataclasses import dataclass, replace
 
 import numpy as np
+from scipy.spatial import KDTree
 
-from dividers.core.base.tolerances import GRID_SKEW, SAME_POINT_MM
+from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.cells.layout import Layout, corners
+from dividers.core.geometry.graph import components
 from dividers.core.geometry.ledger import NOTHING, Lines
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, from_rings
@@ -125,11 +127,8 @@ def without_twins(lines: Lines, runs: Runs, width_mm: float) -> tuple[Ints, Bool
     """The runs to lay, leaving out those whose ground another's tape covers exactly; and which of them serve two lines."""
     along = lines.directions[runs.line]
     near = lines.offsets[runs.line] - np.where(runs.side > 0, 0.0, width_mm)
-    key = np.column_stack([np.arctan2(along[:, 1], along[:, 0]) * 1000, runs.t0, runs.t1, near])
-    _, first, group = np.unique(
-        np.round(key / (2 * TWIN_MM) + GRID_SKEW).astype(np.int64), axis=0, return_index=True, return_inverse=True
-    )
-    group = group.ravel()
-    keep = np.zeros(len(runs), bool)
-    keep[first] = True
-    return np.flatnonzero(keep), np.bincount(group, minlength=len(first))[group][keep] > 1
+    places = np.column_stack([np.arctan2(along[:, 1], along[:, 0]) * 1000, runs.t0, runs.t1, near])
+    pairs = KDTree(places).query_pairs(TWIN_MM, p=np.inf, output_type="ndarray")
+    first = components(len(runs), pairs)
+    keep = np.unique(first)
+    return keep, np.bincount(first)[keep] > 1
