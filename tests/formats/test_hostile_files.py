@@ -83,11 +83,11 @@ def bomb():
         (lambda: archive(**{f"photos/{n}.jpg": "x" for n in range(600)}), "at most 500"),
         (bomb, "too large when unpacked"),
         (lambda: archive(**{LOGBOOK: "[[["}), "logbook in this archive can't be read"),
-        (lambda: archive(**{LOGBOOK: '{"findings": [{"piece": 3}]}'}), "nothing was imported"),
+        (lambda: archive(**{LOGBOOK: '{"findings": [{"piece": 3}]}'}), "othing was imported"),
         (lambda: archive(**{LOGBOOK: '{"photos": [{"id": 1, "file": "1.jpg"}]}', "photos/1.jpg": "no jpeg"}), "not a photo"),
         (
             lambda: archive(**{LOGBOOK: '{"photos": [{"id": 1, "file": "1.jpg"}], "used": [{}]}', "photos/1.jpg": picture()}),
-            "nothing was imported",
+            "othing was imported",
         ),
         (twice, "two files with the same name"),
     ],

@@ -3,23 +3,28 @@
 import sqlite3
 from collections.abc import Iterable, Mapping
 from dataclasses import asdict, fields
+from datetime import datetime
 from pathlib import Path
 from typing import Any, TypeVar
 from uuid import uuid4
 
-from dividers.core.base.errors import BadInput
+from dividers.core.base.errors import BadInput, DividersError
 from dividers.core.job.document import free_key
+from dividers.core.job_file.job_reader import parse_document, read_job
 from dividers.formats.archive import read_archive, write_archive
+from dividers.formats.archive_logbook import check_logbook
 from dividers.formats.photos import cleaned
 from dividers.services import clock
 from dividers.services.jobs import job_list
 from dividers.services.jobs.editing import open_job
-from dividers.services.logbook.logbook import BRIDGES
-from dividers.store import jobs, logbook, photos, wall_runs
+from dividers.services.jobs.evidence import counts
+from dividers.services.jobs.planning import check_plans
+from dividers.services.logbook.proposals import proposals
+from dividers.services.logbook.record import record_of
+from dividers.store import logbook, photos, wall_runs
 from dividers.store.database import transaction
 
 T = TypeVar("T")
-MOST_ROWS = 5000
 
 
 def pack(connection: sqlite3.Connection, job_id: int, folder: Path) -> tuple[str, bytes]:
@@ -59,36 +64,47 @@ def _run(connection: sqlite3.Connection, run: wall_runs.WallRun) -> dict[str, An
 
 
 def unpack(connection: sqlite3.Connection, content: bytes, folder: Path) -> int:
-    """Import a job from an archive, as a new one; its id. Raises BadInput, BadJob."""
+    """Import a job from an archive, as a new one; its id. All of it or nothing. Raises BadInput, BadJob."""
     job, book, pictures = read_archive(content)
+    check_logbook(book)
+    document = job_list.read_import(job)
+    for run in book.get("runs", []):
+        _check_run(run)
     kept = {name: cleaned(picture) for name, picture in pictures.items() if _wanted(book, name)}
-    job_id, _ = job_list.import_job(connection, job)
     folder.mkdir(parents=True, exist_ok=True)
     written: list[Path] = []
     try:
         with transaction(connection):
+            job_id = job_list.insert_job(connection, document, "Imported")
             places = _photos(connection, job_id, book, kept, folder, written)
             _rows(connection, job_id, book, places)
-            for run in _list(book, "runs"):
+            for run in book.get("runs", []):
                 _bring_run(connection, job_id, run)
-    except (TypeError, ValueError, KeyError, sqlite3.Error) as fault:
-        with transaction(connection):
-            jobs.drop_job(connection, job_id)
+            record_of(connection, job_id)  # what is kept can be shown
+            proposals(connection, job_id)
+            counts(connection)
+    except BaseException as fault:
         for path in written:
-            path.unlink()
-        raise BadInput("The logbook in this archive can't be read; nothing was imported.", "file") from fault
+            path.unlink(missing_ok=True)
+        if isinstance(fault, (TypeError, ValueError, KeyError, ArithmeticError, DividersError, sqlite3.Error)):
+            raise BadInput("The logbook in this archive doesn't fit its job; nothing was imported.", "file") from fault
+        raise
     return job_id
 
 
-def _list(book: Mapping[str, Any], name: str) -> list[dict[str, Any]]:
-    rows = book.get(name, [])
-    if not isinstance(rows, list) or len(rows) > MOST_ROWS or not all(isinstance(row, dict) for row in rows):
-        raise ValueError(name)
-    return rows
+def _check_run(run: Mapping[str, Any]) -> None:
+    """A run's own job file is a job, and its times are times."""
+    try:
+        document = parse_document(run["document"].encode())
+        check_plans(read_job(document))
+        for moment in (run["start"], run["begun_at"], *(event["at"] for event in run["events"])):
+            datetime.fromisoformat(moment)
+    except (BadInput, ValueError) as fault:
+        raise BadInput(f"A run at the wall in this archive can't be read ({fault}). Nothing was imported.", "file") from fault
 
 
 def _wanted(book: Mapping[str, Any], name: str) -> bool:
-    return any(photo.get("file") == name for photo in _list(book, "photos"))
+    return any(photo.get("file") == name for photo in book.get("photos", []))
 
 
 def _photos(
@@ -101,7 +117,7 @@ def _photos(
 ) -> dict[int, int]:
     """Keep the photos under names of their own, noted in `written`; where each old number went."""
     places: dict[int, int] = {}
-    for photo in _list(book, "photos"):
+    for photo in book.get("photos", []):
         if photo["file"] in kept:
             content, size = kept[photo["file"]]
             file = f"{uuid4().hex}.jpg"
@@ -114,20 +130,18 @@ def _photos(
 
 
 def _rows(connection: sqlite3.Connection, job_id: int, book: Mapping[str, Any], places: Mapping[int, int]) -> None:
-    for row in _list(book, "findings"):
+    for row in book.get("findings", []):
         finding = _made(logbook.Finding, row | {"job_id": job_id, "photo_id": places.get(row.get("photo_id") or 0)})
-        if finding.bridge not in BRIDGES:
-            raise ValueError(finding.bridge)
         logbook.insert_finding(connection, finding)
-    for row in _list(book, "touch_ups"):
+    for row in book.get("touch_ups", []):
         touch_up = _made(logbook.TouchUp, row | {"id": 0})
         number = logbook.insert_touch_up(connection, job_id, touch_up)
         logbook.settle_touch_up(connection, job_id, number, touch_up.done_at, touch_up.minutes)
-    for row in _list(book, "sign_offs"):
+    for row in book.get("sign_offs", []):
         logbook.put_sign_off(connection, job_id, _made(logbook.SignOff, row))
-    for row in _list(book, "used"):
+    for row in book.get("used", []):
         logbook.insert_used(connection, job_id, _made(logbook.Used, row | {"id": 0}))
-    for row in _list(book, "measured"):
+    for row in book.get("measured", []):
         logbook.insert_measured(connection, job_id, _made(logbook.MeasuredTape, row | {"id": 0}))
 
 

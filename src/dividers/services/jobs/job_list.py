@@ -67,18 +67,28 @@ def new_job(connection: sqlite3.Connection, title: str, units: str) -> int:
 
 def import_job(connection: sqlite3.Connection, content: bytes) -> tuple[int, Job]:
     """Import a job file; returns its id and the job, whose warnings say what was odd. Raises BadJob."""
+    document = read_import(content)
+    return add_job(connection, document, "Imported"), read_job(document)
+
+
+def read_import(content: bytes) -> Document:
+    """The document of a job file, once it has been checked whole. Raises BadJob."""
     document = parse_document(content)
-    job = read_job(document)
-    check_plans(job)
-    return add_job(connection, document, "Imported"), job
+    check_plans(read_job(document))
+    return document
 
 
 def add_job(connection: sqlite3.Connection, document: Document, label: str) -> int:
     """Store a document as a new job, once it has been checked. Raises BadJob."""
+    with transaction(connection):
+        return insert_job(connection, document, label)
+
+
+def insert_job(connection: sqlite3.Connection, document: Document, label: str) -> int:
+    """The same inside a transaction that is going on."""
     document = with_piece_ids(document)
     job = read_job(document)
-    with transaction(connection):
-        return jobs.insert_job(connection, job.title, dump(document), label, now())
+    return jobs.insert_job(connection, job.title, dump(document), label, now())
 
 
 def export_job(connection: sqlite3.Connection, job_id: int) -> str:
