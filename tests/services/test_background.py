@@ -2,6 +2,7 @@
 
 import os
 import time
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 
@@ -68,3 +69,13 @@ def test_what_goes_wrong_is_said_and_the_next_is_worked_on(desk):
     with pytest.raises(WorkFailed, match="ended unexpectedly"):
         desk.ask("job 1", "dead J", PATIENT_S)
     assert desk.ask("job 1", "K", PATIENT_S).startswith("K in ")
+
+
+def test_only_two_wait_so_that_pages_go_on_being_served(desk):
+    assert desk.ask("job 1", "later L", 0.1) is None
+    with ThreadPoolExecutor(4) as pool:
+        began = time.monotonic()
+        asked = [pool.submit(lambda: (desk.ask("job 1", "later L", 1.5), time.monotonic() - began)) for _ in range(4)]
+        took = sorted(each.result()[1] for each in asked)
+    assert took[1] < 0.7 and took[2] > 1.4
+    desk.content_with_less("later L")

@@ -10,7 +10,7 @@ from contextlib import suppress
 from dataclasses import dataclass, field
 from multiprocessing import get_context
 from multiprocessing.connection import Connection
-from threading import Condition, Event, Lock, Thread
+from threading import BoundedSemaphore, Condition, Event, Lock, Thread
 from traceback import format_exc
 from typing import Any, Generic, TypeVar
 
@@ -19,6 +19,7 @@ from dividers.core.order.solver_model import Stopping
 T = TypeVar("T")
 KEPT = 24
 NICENESS = 10  # pages come first
+SEATS = BoundedSemaphore(2)  # so many of the server's threads may wait for work; the others go on serving
 
 
 class WorkFailed(Exception):
@@ -53,13 +54,17 @@ class Background(Generic[T]):
         self.closed = Event()
 
     def ask(self, subject: str, key: str, wait_s: float) -> T | None:
-        """The result, or None while it is being worked on. Raises WorkFailed."""
+        """The result, or None while it is being worked on; at once where enough others wait already. Raises WorkFailed."""
         with self.changed:
             asked = self._find(key) or self._add(subject, key)
+        waits = SEATS.acquire(blocking=False)
         try:
-            return asked.future.result(timeout=wait_s)
+            return asked.future.result(timeout=wait_s if waits else 0)
         except (NotYet, CancelledError):
             return None
+        finally:
+            if waits:
+                SEATS.release()
 
     def content_with_less(self, key: str) -> None:
         """End the search for a key: what was found by now is its result."""

@@ -3,9 +3,8 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from weakref import WeakKeyDictionary
 
-from dividers.core.base.identity import ById
 from dividers.core.base.quantities import spoken
 from dividers.core.base.units import DAY_MIN
 from dividers.core.job.method import Method
@@ -54,9 +53,13 @@ def _first_paint(piece: Piece, colors: Sequence[str]) -> Paint | None:
     return next((piece.method.paint[color] for color in colors if color in piece.method.paint), None)
 
 
-@lru_cache(maxsize=512)
-def _bands(each: ById[Round]) -> tuple[Band, ...]:
-    return tuple(bands_of(each.value))
+_BANDS: WeakKeyDictionary[Round, tuple[Band, ...]] = WeakKeyDictionary()  # as long as their plan is kept
+
+
+def _bands(each: Round) -> tuple[Band, ...]:
+    if each not in _BANDS:
+        _BANDS[each] = tuple(bands_of(each))
+    return _BANDS[each]
 
 
 @dataclass(frozen=True)
@@ -80,7 +83,7 @@ class _SealAndPull:
 
 def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int) -> RoundChoice:
     method = piece.method
-    bands = _bands(ById(each)) * piece.copies
+    bands = _bands(each) * piece.copies
     if piece.surface.kind in ("floor", "stairs"):
         bands = tuple(towards_exit(bands, method.exit))
     plain = situation(piece, each.colors, job.palette, "none", "wet", age, safe)

@@ -11,9 +11,9 @@ from dividers.core.tape.stretches import Runs, bridged, find_runs, without_twins
 from dividers.core.tape.strips import Strips, lay_strips
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Round:
-    """One round: its colours, which cells of each layout are painted and kept, and the tape for them."""
+    """One round: its colours, which cells of each layout are painted and kept, and the tape for them. Equal to itself only."""
 
     number: int
     colors: tuple[str, ...]

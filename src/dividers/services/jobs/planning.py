@@ -1,10 +1,12 @@
 """From a stored document to its job and the plan of a piece; remembered, as the same document always gives the same plan."""
 
 import json
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 from dividers.core.base.errors import BadInput, BadJob, Fault, NotFound
-from dividers.core.job.model import Job
+from dividers.core.cells.layout import Layout
+from dividers.core.job.model import Job, Piece
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.plan.plan import PiecePlan, plan_job, plan_piece
 
@@ -41,7 +43,33 @@ def alone(document: str, number: int) -> str:
 @lru_cache(maxsize=128)
 def _plan_alone(document: str) -> PiecePlan:
     job = job_of(document)
-    return plan_piece(job, job.pieces[0])
+    piece = job.pieces[0]
+    return PiecePlan(job, piece, _layouts(_LaidOut(ground_of(document, 0), job, piece)))
+
+
+# What of a piece the lines and colours on it don't depend on.
+NOT_DRAWN = ("id", "name", "method")
+
+
+def ground_of(document: str, number: int) -> str:
+    """What the cells of a piece depend on, as text: the same for documents that draw the piece alike."""
+    whole = json.loads(document)
+    piece = whole["pieces"][number]
+    tape = str(job_of(document).pieces[number].method.tape.width_mm)
+    drawn = {key: value for key, value in piece.items() if key not in NOT_DRAWN}
+    return json.dumps([whole["units"], whole["palette"], tape, drawn])
+
+
+@dataclass(frozen=True)
+class _LaidOut:
+    key: str
+    job: Job = field(compare=False)
+    piece: Piece = field(compare=False)
+
+
+@lru_cache(maxsize=128)
+def _layouts(of: _LaidOut) -> tuple[Layout, ...]:
+    return plan_piece(of.job, of.piece).layouts
 
 
 def check_plans(job: Job) -> None:

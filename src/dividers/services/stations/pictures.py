@@ -2,6 +2,7 @@
 
 import json
 import sqlite3
+from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import lru_cache
 
@@ -22,7 +23,7 @@ from dividers.core.patterns.base.parameters import read_values
 from dividers.core.survey.sheet import Placed, Sheet
 from dividers.formats.drawings.scene_svg import icon_svg, scene_svg, swatch_svg, thumbnail_svg
 from dividers.services.jobs.job_list import require_head
-from dividers.services.jobs.planning import job_of, piece_plan
+from dividers.services.jobs.planning import ground_of, job_of, piece_plan
 
 
 def scene_of(document: str, piece_key: str, view: View) -> Scene:
@@ -38,11 +39,32 @@ def drawing(document: str, piece_key: str, view: View) -> Markup:
     return scene_svg(scene_of(document, piece_key, view), f"{name}, to scale")
 
 
-@lru_cache(maxsize=256)
+def thumbnails(document: str) -> dict[str, Markup]:
+    """A small picture of the finished look of every piece, by its key."""
+    return {piece.key: thumbnail(document, piece.key) for piece in job_of(document).pieces}
+
+
 def thumbnail(document: str, piece_key: str) -> Markup:
     """A small picture of a piece's finished look, as SVG; empty where it isn't there or can't be planned."""
+    keys = [piece.key for piece in job_of(document).pieces]
+    if piece_key not in keys:
+        return Markup("")
+    return _thumbnail(_Pictured(ground_of(document, keys.index(piece_key)), document, piece_key))
+
+
+@dataclass(frozen=True)
+class _Pictured:
+    """A piece of a document; those with the same ground look the same."""
+
+    ground: str
+    document: str = field(compare=False)
+    piece_key: str = field(compare=False)
+
+
+@lru_cache(maxsize=256)
+def _thumbnail(shown: _Pictured) -> Markup:
     try:
-        return thumbnail_svg(scene_of(document, piece_key, View()))
+        return thumbnail_svg(scene_of(shown.document, shown.piece_key, View()))
     except DividersError:
         return Markup("")
 

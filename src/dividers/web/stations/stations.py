@@ -145,7 +145,7 @@ def _page(
         unplaced=unplaced,
         faulty=bool(unplaced) or any(field.faults for field in fields),
         drawing=pictures.drawing(opened.revision.document, piece, view),
-        thumbnails={p.key: pictures.thumbnail(opened.revision.document, p.key) for p in opened.job.pieces},
+        thumbnails=pictures.thumbnails(opened.revision.document),
         shown=shown,
         **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
         **(survey_board(plan, opened, fields, adding or {}) if station == "measure" else {}),
