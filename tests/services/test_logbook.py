@@ -250,6 +250,8 @@ def test_practice_scores_by_the_rules_and_explains(connection, job_id, kind):
             wrong = next(option for option in asked.options if option != asked.answer)
             score = practice.answer(connection, kind, seed, of, wrong)
             assert not score.right and asked.answer in score.said
+            if kind == "side":  # the picture has the paint on the other side of the line than the tape
+                assert asked.split.first == asked.answer.startswith(("right", "below"))
         else:
             slipped, said = asked.slips[0] if asked.slips else (asked.true_mm + 50, "that is")
             score = practice.answer(connection, kind, seed, of, f"{float(slipped)} mm")

@@ -1,0 +1,71 @@
+"""What the painter reads and where the pencil goes: margins, datums, the drawn tape measure."""
+
+from fractions import Fraction
+
+import pytest
+from jobs import wall
+
+from dividers.core.base.lengths import GRADUATIONS
+from dividers.core.base.units import INCH_MM
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.marks.tape_measure import draw_tape
+from dividers.core.plan.plan import plan_job
+
+
+def planned(**changes):
+    return plan_job(read_job(wall(**changes))).pieces[0]
+
+
+def test_each_margin_is_left_on_its_own_side():
+    plan = planned(panel={"margin": {"left": "10", "right": "4", "top": "3", "bottom": "7"}})
+    bounds = plan.layouts[0].cells.bounds() / 25.4
+    assert bounds[:, :2].min(axis=0) == pytest.approx([10, 3])
+    assert bounds[:, 2:].max(axis=0) == pytest.approx([120 - 4, 96 - 7])
+
+
+@pytest.mark.parametrize("datum", ["left", "right"])
+def test_marks_are_read_from_the_side_that_was_chosen(datum):
+    """The same stripes either way: 10 in of margin on the left, so that the two sides differ."""
+    plan = planned(panel={"margin": {"left": "10"}}, method={"datum": datum})
+    level = [mark for mark in plan.marks if mark.line in ("top edge", "bottom edge")]
+    assert level
+    for mark in level:
+        expected = mark.x / 25.4 if datum == "left" else 120 - mark.x / 25.4
+        assert float(mark.reading.rounded_mm / INCH_MM) == pytest.approx(expected, abs=1 / 32)
+        assert mark.datum.endswith(datum)
+
+
+def test_read_from_the_middle_a_mark_says_to_which_side_it_lies():
+    plan = planned(method={"datum": "centre"})
+    for mark in plan.marks:
+        if mark.line == "top edge" and mark.datum != "centre":
+            assert mark.datum == f"centre, to the {'right' if mark.x > 60 * 25.4 else 'left'}"
+
+
+def test_the_pencil_goes_where_dark_paint_hides_it():
+    """Stripes of 20 in, the first, third and fifth dark: right of an even line lies dark paint, left of an odd one."""
+    plan = planned()
+    for mark in plan.marks:
+        if mark.line == "top edge":
+            stripe = round(mark.x / 25.4 / 20)
+            assert mark.side == f"{'right' if stripe % 2 == 0 else 'left'} of the line, under the paint"
+
+
+def test_the_pencil_goes_under_the_tape_where_that_is_wished():
+    plan = planned(method={"marks": "tape-side"})
+    for mark in plan.marks:
+        if mark.line == "top edge":
+            stripe = round(mark.x / 25.4 / 20)
+            assert mark.side == f"{'left' if stripe % 2 == 0 else 'right'} of the line, to erase"
+
+
+@pytest.mark.parametrize(("name", "mm", "many"), [("1/16 in", 40 * INCH_MM, 16), ("1 mm", Fraction(1000), 10)])
+def test_the_drawn_tape_measure_has_the_longest_ticks_at_the_whole_and_shorter_ones_between(name, mm, many):
+    """Common practice, no source: on every tape measure halves are longer than quarters, quarters than eighths, and so on."""
+    ticks = draw_tape(mm, GRADUATIONS[name]).ticks
+    labelled = [n for n, tick in enumerate(ticks) if tick.label]
+    between = [tick.height for tick in ticks[labelled[0] : labelled[1] + 1]]
+    assert len(between) == many + 1
+    rank = {16: [0, 4, 3, 4, 2, 4, 3, 4, 1, 4, 3, 4, 2, 4, 3, 4, 0], 10: [0, 2, 2, 2, 2, 1, 2, 2, 2, 2, 0]}[many]
+    heights = sorted(set(between), reverse=True)
+    assert [heights.index(height) for height in between] == rank

@@ -1,0 +1,31 @@
+"""Amounts of one piece by hand: area, coats, copies, spread, waste."""
+
+import pytest
+from jobs import wall
+
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.plan.plan import plan_job
+
+SQUARE_M2_LESS = 120 * 96 * 25.4**2 / 1e6
+
+
+def piece_of(copies=1, **method):
+    job = wall(piece={"copies": copies} if copies > 1 else {}, method=method)
+    job["products"]["paint"] = {"kind": "paint", "spread": "10 m2/L"}
+    job["pieces"][0]["method"] |= {"paint": {"ink": "paint"}, "coats": {"ink": 3}}
+    return plan_job(read_job(job)).pieces[0]
+
+
+@pytest.mark.parametrize("copies", [1, 4])
+def test_paint_is_area_times_coats_over_spread_for_all_copies(copies):
+    ink = next(need for need in piece_of(copies).paints if need.color == "ink")
+    assert ink.area_m2 == pytest.approx(SQUARE_M2_LESS / 2 * copies)
+    assert ink.litres == pytest.approx(SQUARE_M2_LESS / 2 * copies * 3 / 10)
+
+
+@pytest.mark.parametrize("copies", [1, 4])
+def test_tape_is_what_is_laid_and_a_tenth_more_for_all_copies(copies):
+    plan = piece_of(copies)
+    laid = sum(float(strips.lengths.sum()) for each in plan.taping.chosen.rounds for strips in each.strips) / 1000
+    assert plan.tape.metres == pytest.approx(laid * copies * 1.1, rel=1e-6)
+    assert piece_of(copies, tape_waste=25).tape.metres == pytest.approx(laid * copies * 1.25, rel=1e-6)
