@@ -19,6 +19,7 @@ from dividers.core.job.products import Paint
 from dividers.core.job.usual import COATS, ERASE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN, coats_of
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.round_choices import SETTLED_MIN, RoundChoice, choices_of, coat_min, pull_min, whole_minutes
+from dividers.core.order.task_key import TaskKey
 from dividers.core.plan.plan import PiecePlan, Plan
 from dividers.core.risk.windows import label_min, window_of
 from dividers.core.tape.strips import Strips
@@ -52,17 +53,16 @@ class _TaskList:
     def __init__(self, job: Job, start: datetime, air: Climate, whole_windows: bool) -> None:
         self.job, self.start, self.air, self.whole_windows = job, start, air, whole_windows
         self.piece = ""
-        self.taken: dict[str, int] = {}
+        self.taken: dict[TaskKey, int] = {}
         self.tasks: list[Task] = []
         self.lags: list[Lag] = []
         self.choices: dict[str, tuple[RoundChoice, ...]] = {}
         self.problems: list[str] = []
 
     def task(self, task: Task) -> int:
-        parts = (self.piece, task.kind, task.number, task.batch, task.color, task.coat)
-        key = "/".join("-" if part is None else str(part) for part in parts)
+        key = TaskKey(self.piece, task.kind, task.number, task.batch, task.color, task.coat)
         self.taken[key] = turn = self.taken.get(key, 0) + 1
-        self.tasks.append(replace(task, key=key if turn == 1 else f"{key}/{turn}"))
+        self.tasks.append(replace(task, key=str(replace(key, turn=turn))))
         return len(self.tasks) - 1
 
     def lag(

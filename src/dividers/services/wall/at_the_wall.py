@@ -9,6 +9,7 @@ from typing import Any
 
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.order.schedule import Schedule, start_of
+from dividers.core.order.task_key import TaskKey
 from dividers.core.wall.changes import change_said
 from dividers.core.wall.facts import OPEN
 from dividers.core.wall.replan import Replan, replan
@@ -174,18 +175,21 @@ def record(connection: sqlite3.Connection, run: wall_runs.WallRun, events: Seque
 
 def _tick_mark(connection: sqlite3.Connection, run: wall_runs.WallRun, row: wall_runs.EventRow) -> None:
     """Keep a mark's tick where the Marks station keeps its own."""
-    piece_key, _, kind = row.task.partition("/")
+    try:
+        key = TaskKey.read(row.task)
+    except ValueError:
+        return  # a task of no plan
     item = json.loads(row.body)["item"]
-    if not kind.startswith("mark/"):
+    if key.kind != "mark":
         return
     for piece in planned_work(run.document)[0].pieces:
         number = int(item[1:]) if item[:1] == "m" and item[1:].isdigit() else 0
-        if piece.piece.key == piece_key and 0 < number <= len(piece.marks):
+        if piece.piece.key == key.piece and 0 < number <= len(piece.marks):
             name = mark_ticks.name_of(piece.marks[number - 1])
             if row.kind == "tick":
-                ticks.put_tick(connection, run.job_id, piece_key, name, clock.now())
+                ticks.put_tick(connection, run.job_id, key.piece, name, clock.now())
             else:
-                ticks.drop_tick(connection, run.job_id, piece_key, name)
+                ticks.drop_tick(connection, run.job_id, key.piece, name)
 
 
 def sensed(connection: sqlite3.Connection) -> tuple[float, float, bool]:

@@ -12,6 +12,7 @@ from dividers.core.job.model import Job
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.network import Task
 from dividers.core.order.schedule import calendar_from, start_of
+from dividers.core.order.task_key import TaskKey
 from dividers.core.order.tasks import Work, work_of
 from dividers.core.plan.plan import Plan
 from dividers.core.wall.facts import OPEN, Event, Facts, fold
@@ -150,7 +151,7 @@ def _marks_made(connection: sqlite3.Connection, run: wall_runs.WallRun, plan: Pl
     for piece in plan.pieces:
         made = mark_ticks.ticked(connection, run.job_id, piece.piece.key)
         if made:
-            task = f"{piece.piece.key}/mark/-/-/-/-"
+            task = str(TaskKey(piece.piece.key, "mark"))
             found |= {(task, f"m{n}") for n, mark in enumerate(piece.marks, 1) if mark_ticks.name_of(mark) in made}
     return frozenset(found)
 

@@ -40,8 +40,7 @@ globalThis.DividersWall = (() => {
         if (most !== null && anchor + most * 6e4 < by) { by = anchor + most * 6e4; byWhy = said; }
       }
       Object.assign(task, { ready: blocked || !ready ? null : ready, why, by: Number.isFinite(by) ? by : null, first: blocked ? name(blocked) : "" });
-      const kind = key.split("/")[1];
-      if (!blocked && ready > now && task.state !== "running") found.push({ kind: kind === "pull" ? "opens" : "dry", task: key, at: ready, words: `${kind === "pull" ? "Window opens" : "Dry for"}: ${name(key)}`, why });
+      if (!blocked && ready > now && task.state !== "running") found.push({ kind: task.kind === "pull" ? "opens" : "dry", task: key, at: ready, words: `${task.kind === "pull" ? "Window opens" : "Dry for"}: ${name(key)}`, why });
       if (by - now < 864e5) found.push({ kind: by < now ? "overdue" : "closes", task: key, at: by, words: `${by < now ? "Window over" : "Window closes"}: ${name(key)}`, why: byWhy });
     }
     const late = (timer) => (timer.kind === "overdue" ? 0 : 1);

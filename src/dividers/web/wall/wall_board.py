@@ -14,6 +14,7 @@ from dividers.core.job.model import Job
 from dividers.core.order.explain import when
 from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
+from dividers.core.order.task_key import TaskKey
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import PiecePlan, Plan
 from dividers.core.plan.plan_document import sides_in_words
@@ -78,7 +79,7 @@ def boards(document: str) -> Mapping[str, StepBoard]:
     warned: set[tuple[str, str]] = set()
     found: dict[str, StepBoard] = {}
     for task in work.tasks:
-        piece = pieces[task.key.split("/")[0]]
+        piece = pieces[TaskKey.read(task.key).piece]
         choices = work.choices.get(task.piece, ())
         step = step_of(piece, task, choices)
         drawn += len(step.ticks) if task.kind == "mark" else 0
@@ -239,6 +240,7 @@ def state_of(progress: Progress) -> dict[str, Any]:
         wait = waits.get(numbers[task.key])
         start = plan.starts.get(task.key)
         return {
+            "kind": task.kind,
             "state": STATES[fact.state],
             "started": _ms(fact.started),
             "ended": _ms(fact.ended),
