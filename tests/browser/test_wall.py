@@ -3,13 +3,17 @@
 import json
 import re
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 
 import pytest
 from axe import violations
 from days import settled
 from playwright.sync_api import expect
 from server import serving
+from wait_cases import CASES, NAMES, events_of, keys_of, moment
 
+import dividers
+from dividers.core.order.task_key import TaskKey
 from dividers.services import clock
 from dividers.services.jobs.demo import demo_document
 from dividers.services.jobs.job_list import add_job
@@ -17,6 +21,7 @@ from dividers.services.opening import open_data
 
 PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True}
 WALL = "/jobs/1/wall"
+STATIC = Path(dividers.__file__).parent / "web/static"
 
 
 class Time:
@@ -242,3 +247,30 @@ def test_patches_and_practice_are_worked_by_their_pages(sheet, address):
     assert violations(sheet) == []
     sheet.locator(".answers button").first.click()
     expect(sheet.locator(".verdict")).to_be_visible()
+
+
+@pytest.mark.parametrize("case", CASES, ids=NAMES)
+def test_the_phones_script_waits_as_the_program_does(page, case):
+    page.add_script_tag(path=STATIC / "wall-fold.js")
+    keys = keys_of(case)
+    tasks = {
+        key: {
+            "state": "open",
+            "started": None,
+            "ended": None,
+            "kind": TaskKey.read(key).kind,
+            "series": TaskKey.read(key).series,
+        }
+        for key in keys
+    }
+    seen = page.evaluate(
+        """([tasks, events, lags, now]) => {
+            const view = {tasks, ticks: {}};
+            for (const event of events) DividersWall.apply(view, event);
+            const timers = DividersWall.timersOf(view, lags, Date.parse(now), (key) => key);
+            return {tasks: view.tasks, timers: timers.map((t) => [t.kind, t.task, new Date(t.at).toISOString().slice(11, 16)])};
+        }""",
+        [tasks, events_of(case), case["lags"], moment(case["now"])],
+    )
+    assert {key: seen["tasks"][key]["state"] for key in case["states"]} == case["states"]
+    assert seen["timers"] == case["timers"]

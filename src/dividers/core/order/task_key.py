@@ -1,6 +1,6 @@
 """What a task is called for good: by piece, kind, round, batch, colour and coat. The same work in a changed plan has the same key."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 NONE = "-"
 
@@ -27,6 +27,11 @@ class TaskKey:
         parts = (self.piece, self.kind, self.number, self.batch, self.color, self.coat)
         text = "/".join(NONE if part is None else str(part) for part in parts)
         return text if self.turn == 1 else f"{text}/{self.turn}"
+
+    @property
+    def series(self) -> str:
+        """The same for all coats of one colour in one batch."""
+        return str(replace(self, coat=None, turn=1))
 
     @classmethod
     def read(cls, text: str) -> "TaskKey":

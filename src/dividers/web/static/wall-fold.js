@@ -23,10 +23,27 @@ globalThis.DividersWall = (() => {
     if (event.kind === "skip" && !["done", "skipped"].includes(task.state)) Object.assign(task, { state: "skipped", ended: at, painter: event.painter, reason: event.body.reason, last: event.uid });
   };
 
+  // The waits without the tasks that were skipped: what followed one follows what came before it, a coat less keeps the waits
+  // of the coat before.
+  const around = (view, lags) => {
+    for (const [key, task] of Object.entries(view.tasks)) {
+      if (task.state !== "skipped") continue;
+      const into = lags.filter((lag) => lag[1] === key), out = lags.filter((lag) => lag[0] === key);
+      lags = lags.filter((lag) => lag[0] !== key && lag[1] !== key);
+      for (const [first] of into) {
+        for (const [, then, ...rest] of out) {
+          if (view.tasks[first].series === task.series) lags.push([first, then, ...rest]);
+          else if (rest[1] === null) lags.push([first, then, 0, null, "end", "start", "what comes before must be done"]);
+        }
+      }
+    }
+    return lags;
+  };
+
   // What the tasks of a view wait for and what falls due, from the waits between them: [first, then, least, most, of, to, why].
   const timersOf = (view, lags, now, name) => {
     const into = {};
-    for (const lag of lags) (into[lag[1]] ||= []).push(lag);
+    for (const lag of around(view, lags)) (into[lag[1]] ||= []).push(lag);
     const found = [];
     for (const [key, task] of Object.entries(view.tasks)) {
       if (["done", "skipped"].includes(task.state)) continue;

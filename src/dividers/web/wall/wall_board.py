@@ -241,6 +241,7 @@ def state_of(progress: Progress) -> dict[str, Any]:
         start = plan.starts.get(task.key)
         return {
             "kind": task.kind,
+            "series": TaskKey.read(task.key).series,
             "state": STATES[fact.state],
             "started": _ms(fact.started),
             "ended": _ms(fact.ended),

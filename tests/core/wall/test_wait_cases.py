@@ -1,0 +1,39 @@
+"""The cases of waits that the phone's script must pass as well, run against the program."""
+
+from datetime import datetime
+
+import pytest
+from wait_cases import CASES, NAMES, events_of, keys_of, moment
+
+from dividers.core.order.network import Lag, Task
+from dividers.core.order.task_key import TaskKey
+from dividers.core.order.tasks import Work
+from dividers.core.wall.facts import Event, fold
+from dividers.core.wall.timers import PLANNED, timers_of
+from dividers.core.wall.waits import live_work
+
+MIDNIGHT = datetime.fromisoformat(moment("00:00"))
+
+
+@pytest.mark.parametrize("case", CASES, ids=NAMES)
+def test_what_is_waited_for(case):
+    keys = keys_of(case)
+    named = [TaskKey.read(key) for key in keys]
+    tasks = tuple(Task(k.kind, k.piece, 10, str(k), k.number, k.coat, k.batch, k.color, key=str(k)) for k in named)
+    lags = tuple(
+        Lag(keys.index(first), keys.index(then), least, why, "pull" if "pull" in why else why, most, of, to)
+        for first, then, least, most, of, to, why in case["lags"]
+    )
+    facts = fold(
+        [
+            Event(e["kind"], datetime.fromisoformat(e["at"]), e["task"], e["painter"], e["uid"], e["body"])
+            for e in events_of(case)
+        ],
+        tasks,
+    )
+    work = Work(tasks, lags)
+    live = live_work(MIDNIGHT, [(0.0, work)], work, facts)
+    now = live.wall(datetime.fromisoformat(moment(case["now"])))
+    assert {key: facts.of(key).state for key in case["states"]} == case["states"]
+    timers = [(t.kind, t.task, live.moment(t.at)) for t in timers_of(live, facts, {}, now) if t.kind != PLANNED]
+    assert timers == [(kind, task, datetime.fromisoformat(moment(at))) for kind, task, at in case["timers"]]
