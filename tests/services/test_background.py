@@ -5,23 +5,11 @@ import time
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
+from slow_work import work
 
 from dividers.services.background import Background, WorkFailed
 
 PATIENT_S = 20.0
-
-
-def work(key, stopping):
-    """What a key says: "later ..." works until it is stopped, "bad ..." fails, "dead ..." ends its process."""
-    if key.startswith("later"):
-        while not stopping.asked:
-            time.sleep(0.01)
-        return f"half of {key}"
-    if key.startswith("bad"):
-        raise ValueError(key)
-    if key.startswith("dead"):
-        os._exit(3)
-    return f"{key} in {os.getpid()}"
 
 
 @pytest.fixture(scope="module")

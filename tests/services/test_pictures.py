@@ -21,6 +21,9 @@ def test_a_change_shows_in_the_picture_where_it_changes_the_look():
     assert piece_plan(same, piece["id"]).piece.method.tape.roll_mm == 99_000
     tape["width"] = "1 1/4 in"
     assert ground_of(json.dumps(document), 0) != ground_of(text, 0)
+    text = json.dumps(document)
+    piece["method"]["fit"] = "follow"  # a measured outline is followed or not: that is in the method
+    assert ground_of(json.dumps(document), 0) != ground_of(text, 0)
     piece["surface"]["panels"][0]["width"] = "90 in"
     wider = json.dumps(document)
     assert thumbnail(wider, piece["id"]) != before

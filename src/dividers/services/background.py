@@ -18,7 +18,7 @@ from dividers.core.order.solver_model import Stopping
 
 T = TypeVar("T")
 KEPT = 24
-NICENESS = 10  # pages come first
+NICENESS = 2  # pages come first, but a busy machine still finds a schedule
 SEATS = BoundedSemaphore(2)  # so many of the server's threads may wait for work; the others go on serving
 
 

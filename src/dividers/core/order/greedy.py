@@ -1,9 +1,11 @@
 """A first schedule without a solver: task after task at its earliest, what has to be pulled in a window together with its last coats."""
 
 import heapq
+from bisect import bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
+from operator import itemgetter
 
 import numpy as np
 
@@ -12,6 +14,7 @@ from dividers.core.geometry.graph import components
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.network import END, Lag, Task
 
+FINISH = itemgetter(1)
 TRIES = 2000  # places looked at for a block before it is given up
 
 
@@ -192,8 +195,9 @@ class _Greedy:
 
     @staticmethod
     def _clash(hand: list[tuple[int, int]], start: int, end: int) -> int | None:
-        """The end of the first work of a painter that overlaps; None where there is none."""
-        return next((high for low, high in hand if low < end and high > start), None)
+        """The end of the first work of a painter, in order and one after the other, that overlaps; None where there is none."""
+        first = bisect_right(hand, start, key=FINISH)
+        return hand[first][1] if first < len(hand) and hand[first][0] < end else None
 
     def _take(self, task: int, start: int) -> None:
         end = start + self.tasks[task].minutes

@@ -48,7 +48,7 @@ def _plan_alone(document: str) -> PiecePlan:
 
 
 # What of a piece the lines and colours on it don't depend on.
-NOT_DRAWN = ("id", "name", "method")
+NOT_DRAWN = ("id", "name")
 
 
 def ground_of(document: str, number: int) -> str:
