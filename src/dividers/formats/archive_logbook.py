@@ -10,7 +10,7 @@ from jsonschema.exceptions import best_match
 from dividers.core.base.errors import BadInput
 from dividers.core.job.products import ADHESIONS, SEALS
 from dividers.core.job.surface import TEXTURES
-from dividers.core.risk.lift import LIFT_WORDS
+from dividers.core.risk.lift import BRIDGES, LIFT_WORDS
 from dividers.core.wall.facts import KINDS, TOUCHES
 
 Schema = dict[str, Any]
@@ -55,7 +55,7 @@ FINDING = row(
         **dict.fromkeys(("round", "clean", "slight", "bleed"), COUNT),
         **dict.fromkeys(("x_mm", "y_mm", "minutes"), or_none(NUMBER)),
         "lift": or_none(one_of(*LIFT_WORDS)),
-        "bridge": one_of("none", "some", "torn"),
+        "bridge": one_of(*BRIDGES),
         "texture": one_of(*TEXTURES),
         "adhesion": one_of(*ADHESIONS),
         "swelling_edge": {"enum": [0, 1]},

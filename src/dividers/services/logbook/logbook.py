@@ -11,7 +11,7 @@ from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import read_length
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.plan.plan import PiecePlan
-from dividers.core.risk.lift import LIFT_WORDS, lift_class
+from dividers.core.risk.lift import BRIDGES, LIFT_WORDS, lift_class
 from dividers.formats.photos import cleaned
 from dividers.services import clock
 from dividers.services.jobs import editing
@@ -26,7 +26,6 @@ findings_of, touch_ups_of, sign_offs_of = logbook.list_findings, logbook.list_to
 used_in, tapes_measured = logbook.list_used, logbook.list_measured
 
 EDGES = ("clean", "slight", "bleed")
-BRIDGES = ("none", "some", "torn")
 LONGEST_NOTE = 500
 MOST_STRIPS = 5000
 
