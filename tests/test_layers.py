@@ -35,7 +35,7 @@ ROOMS = {
     "core": "base geometry job logbook survey patterns job_file cells marks tape rounds plan advice risk order output materials wall practice",
     "services": "clock opening jobs stations supplies wall logbook practice files",
     "formats": "tables drawings print",
-    "web": "database htmx errors old_addresses filters security due stations wall logbook practice supplies jobs files app",
+    "web": "database htmx errors old_addresses filters security due forms stations wall logbook practice supplies jobs files app",
 }
 
 # Draws with a seed of the job file's, and no other.

@@ -292,7 +292,7 @@ def test_what_the_cupboard_cannot_take_is_told_at_the_figure_and_kept(client):
     answer = client.post("/supplies/tape/new", data={"name": "Broad", "width": "wide", "adhesion": "medium"})
     page = answer.get_data(as_text=True)
     assert answer.status_code == 422
-    assert 'id="item-width-fault"' in page
+    assert 'id="f-width-fault"' in page
     assert 'value="wide"' in page
 
 

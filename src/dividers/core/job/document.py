@@ -82,14 +82,10 @@ def free_key(name: str, taken: set[str] | Mapping[str, Any], usual: str = "piece
     return key
 
 
-# Under which keys readings stand in a survey, with the keys of their lengths.
-READINGS = {
-    "widths": ("length", "at"),
-    "heights": ("length", "at"),
-    "diagonals": ("length",),
-    "level": ("at", "top", "up", "bottom"),
-    "plumb": ("at", "off"),
-}
+# What the readings under each key of a survey are of.
+READINGS = {"widths": "width", "heights": "height", "diagonals": "diagonal", "level": "level", "plumb": "plumb"}
+LEVEL_WAYS = ("top", "up", "bottom")  # under which of them a level reading stands
+DIAGONALS = ("falling", "rising")
 
 
 def differences(one: Any, other: Any, path: str = "") -> list[tuple[str, Any, Any]]:

@@ -5,36 +5,28 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Any
 
-from dividers.core.job.products import Paint, Seal, Tape
+from dividers.core.job import usual
+from dividers.core.job.kinds import ByColor, LengthText, ListOf, Number, OneOf, PaletteKey, ProductKey, Rate, WholeNumber
+from dividers.core.job.products import SEALS, Paint, Seal, Tape
+from dividers.core.job.schema import Object, file_key
 
 FITS = ("square", "follow", "hide")
-
-
 TAPINGS = ("auto", "strips", "pieces", "reserve")
-
-
 EXITS = ("bottom", "left", "right", "top")
-
-
 PREPS = ("clean", "fill", "sand", "prime")
-
-
 TOOLS = ("brush", "roller", "spray")
-
-
 PULLS = ("auto", "wet", "touch-dry", "dry")
-
-
 MARK_SIDES = ("auto", "painted-side", "tape-side")
-
-
 MARK_ORDERS = ("centre-first", "along")
-
-
 MARK_WAYS = ("auto", "perimeter", "verticals")
-
-
 DATUMS = ("left", "right", "centre")
+
+# Sections of forms.
+RATES = {"schedule": "Your rates"}
+TAPE_RATES = RATES | {"tape": "Your rates"}
+OWN = {"schedule": "How it is done"}
+WHERE = {"marks": "Where"}
+UNSEEN = {"measure": "What the eye won't notice"}
 
 
 @dataclass(frozen=True)
@@ -47,54 +39,123 @@ class PatternChoice:
 
 @dataclass(frozen=True)
 class Rates:
-    """How fast the work goes: all common practice with no source, to be changed to one's own."""
+    """How fast the work goes, to be changed to one's own."""
 
-    taped_m_per_h: float = 60.0
-    cut_min: float = 0.5
-    round_min: float = 15.0
-    painted_m2_per_h: float = 8.0
-    sealed_m_per_h: float = 90.0
-    pulled_m_per_h: float = 180.0
-    mark_min: float = 0.75
+    taped_m_per_h: float = file_key(Rate(1, 1000), "Tape laid, m per hour", default=usual.TAPED_M_PER_H, forms=TAPE_RATES)
+    cut_min: float = file_key(Rate(0, 60), "Minutes per cut", default=usual.CUT_MIN, forms={"tape": "Your rates"})
+    round_min: float = file_key(Rate(0, 600), "Minutes per round", default=usual.ROUND_MIN, forms={"tape": "Your rates"})
+    painted_m2_per_h: float = file_key(Rate(1, 200), "Painted, m² per hour", default=usual.PAINTED_M2_PER_H, forms=TAPE_RATES)
+    sealed_m_per_h: float = file_key(Rate(1, 1000), "Sealed, m per hour", default=usual.SEALED_M_PER_H, forms=RATES)
+    pulled_m_per_h: float = file_key(Rate(1, 2000), "Pulled, m per hour", default=usual.PULLED_M_PER_H, forms=RATES)
+    mark_min: float = file_key(Rate(0, 60), "Minutes per mark", default=usual.MARK_MIN, forms=RATES)
 
 
 @dataclass(frozen=True)
 class Limits:
-    """What the eye won't notice, in mm and degrees: all common practice with no source, to be changed to one's own.
+    """What the eye won't notice, in mm and degrees, to be changed to one's own.
 
     A difference up to `unnoticed` needs nothing done. Shared out, each repeat may differ by `per_repeat` and lines slope by
     `slope_deg`. A remainder up to `stretch` can be stretched into the last repeat.
     """
 
-    unnoticed_mm: Fraction = Fraction(3)
-    per_repeat_mm: Fraction = Fraction(3)
-    slope_deg: Fraction = Fraction(1, 2)
-    stretch_mm: Fraction = Fraction(13)
+    unnoticed_mm: Fraction = file_key(LengthText(), "A taper up to", default=usual.UNNOTICED_MM, name="unnoticed", forms=UNSEEN)
+    per_repeat_mm: Fraction = file_key(
+        LengthText(), "A repeat differs by", default=usual.PER_REPEAT_MM, name="per_repeat", forms=UNSEEN
+    )
+    slope_deg: Fraction = file_key(
+        Number(0, 10), "Lines slope by, degrees", default=usual.SLOPE_DEG, name="slope", forms=UNSEEN
+    )
+    stretch_mm: Fraction = file_key(
+        LengthText(), "A remainder stretched", default=usual.STRETCH_MM, name="stretch", forms=UNSEEN
+    )
 
 
 @dataclass(frozen=True)
 class Method:
     """How the piece is to be taped and painted. `paint` and `coats` go by colour key; `order` is the wished order of colours."""
 
-    tape: Tape
-    fit: str = "square"
-    border_mm: Fraction = Fraction(0)
-    limits: Limits = Limits()
-    taping: str = "auto"
-    paint: Mapping[str, Paint] = field(default_factory=dict)
-    coats: Mapping[str, int] = field(default_factory=dict)
-    seal: str = "auto"
-    pull: str = "auto"
-    marks: str = "auto"
-    mark_order: str = "centre-first"
-    mark_way: str = "auto"
-    datum: str = "left"
-    order: tuple[str, ...] = ()
-    rates: Rates = Rates()
-    tape_waste_percent: int = 10
-    prep: tuple[str, ...] = ()
-    clear_coats: int = 0
-    exit: str = "bottom"
-    window_percent: int = 80
+    tape: Tape = file_key(ProductKey(Tape), "Tape", "else the first tape of the products")
+    fit: str = file_key(OneOf(FITS), "Where the surface is out of square", default="square")
+    border_mm: Fraction = file_key(
+        LengthText(), "Border that hides it", "0 if trim will cover it", default=Fraction(0), name="border", forms=UNSEEN
+    )
+    limits: Limits = file_key(Object.of(Limits), default=Limits())
+    taping: str = file_key(OneOf(TAPINGS), "Way of taping", default="auto", forms={"tape": "Way of taping"})
+    paint: Mapping[str, Paint] = file_key(ByColor(ProductKey(Paint)), "Product", "else a typical paint", default={})
+    coats: Mapping[str, int] = file_key(
+        ByColor(WholeNumber(0, 20)),
+        "Coats",
+        "0 for the base where it is on already",
+        default=usual.Usual({}, f"{usual.COATS.value} for each, {usual.PRACTICE}"),
+    )
+    seal: str = file_key(OneOf(SEALS, {"auto": "Automatic"}), "Seal the tape's edge", default="auto", forms=OWN)
+    pull: str = file_key(
+        OneOf(PULLS, {"auto": "Automatic"}),
+        "Pull the tape",
+        "wet: at once; touch-dry: when nothing comes off on the finger; dry: fully dry",
+        default="auto",
+        forms=OWN,
+    )
+    marks: str = file_key(
+        OneOf(
+            MARK_SIDES,
+            {"auto": "Where dark paint covers it", "painted-side": "On the painted side", "tape-side": "Under the tape"},
+        ),
+        "Pencil marks go",
+        default="auto",
+        forms=WHERE,
+    )
+    mark_order: str = file_key(
+        OneOf(MARK_ORDERS, {"centre-first": "Centre first, then from outside in", "along": "Along the tape"}),
+        "Order of marking",
+        "centre first shows an error early; along the tape measure takes fewer steps",
+        default="centre-first",
+        forms={"marks": "Order"},
+    )
+    mark_way: str = file_key(
+        OneOf(
+            MARK_WAYS,
+            {"auto": "Automatic", "perimeter": "Along the edges, then snap", "verticals": "Down each vertical"},
+        ),
+        "Where to mark",
+        "edges work only where every line runs all the way across",
+        default="auto",
+        forms=WHERE,
+    )
+    datum: str = file_key(OneOf(DATUMS), "Measure across from", default="left", forms=WHERE)
+    order: tuple[str, ...] = file_key(ListOf(PaletteKey(), 60), "Order of colours", "first to be painted first", default=())
+    rates: Rates = file_key(Object.of(Rates), default=Rates())
+    tape_waste_percent: int = file_key(
+        WholeNumber(0, 200),
+        "Tape waste, percent",
+        default=usual.TAPE_WASTE_PERCENT,
+        name="tape_waste",
+        forms={"materials": "Tape"},
+    )
+    prep: tuple[str, ...] = file_key(
+        ListOf(OneOf(PREPS), len(PREPS), separator=", ", cut=r"\s,;"),
+        "Preparing",
+        f"from {', '.join(PREPS)}",
+        default=(),
+        forms=OWN,
+    )
+    clear_coats: int = file_key(WholeNumber(0, 10), "Clear coats at the end", default=0, forms=OWN)
+    exit: str = file_key(
+        OneOf(EXITS), "The exit is at the", "the work goes from the back toward it", default="bottom", forms=OWN
+    )
+    window_percent: int = file_key(
+        WholeNumber(10, 100),
+        "Share of the pull window to use",
+        "percent; 80 leaves a margin",
+        default=usual.WINDOW_PERCENT,
+        name="window",
+        forms=OWN,
+    )
     seals: Mapping[str, Seal] = field(default_factory=dict)
-    tool: str = "roller"
+    tool: str = file_key(
+        OneOf(TOOLS, {"roller": "roller, 10 % lost", "brush": "brush, 5 %", "spray": "spray, 30 %"}),
+        "Painted with",
+        "what stays in the tool: common practice",
+        default="roller",
+        forms={"materials": "Tool"},
+    )

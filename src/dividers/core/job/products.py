@@ -3,24 +3,38 @@
 from dataclasses import dataclass
 from fractions import Fraction
 
+from dividers.core.base.colour import read_hex
+from dividers.core.base.quantities import read_amount, read_celsius, read_minutes, read_price, read_spread
+from dividers.core.base.units import LENGTH_MM
+from dividers.core.job import usual
+from dividers.core.job.kinds import Flag, LengthText, ListOf, Measure, Number, OneOf, Text
+from dividers.core.job.schema import file_key
+
 BINDERS = ("water", "oil", "shellac")
-
-
 SHEENS = ("flat", "matte", "satin", "semi-gloss", "gloss")
-
-
 ADHESIONS = ("delicate", "medium", "strong")
-
-
 SEALS = ("auto", "none", "moisten", "base", "clear", "matte-medium", "caulk")
+MOST_SIZES = 5
+
+TIME = Measure(read_minutes, "time, like 30 min, 2 h or 14 d")
+AIR = Measure(read_celsius, "temperature, like 10 C or 50 F")
+SPREAD = Measure(read_spread, "spread rate, like 9 m2/L or 375 ft2/gal")
+AMOUNT = Measure(read_amount, "amount, like 0.75 L or 55 m")
+HEX = Measure(read_hex, "# and six hexadecimal digits, like #22345a")
 
 
 @dataclass(frozen=True)
 class Colour:
     key: str
-    name: str
-    hex: str
-    sheen: str = ""
+    name: str = file_key(Text(), "Name", default="")
+    hex: str = file_key(
+        HEX,
+        "Colour",
+        "# and six digits, like #22345a",
+        needed="Write # and six hexadecimal digits, like #22345a.",
+        default="#808080",
+    )
+    sheen: str = file_key(OneOf(SHEENS), "Sheen", "where colours differ in nothing else", default="")
 
 
 @dataclass(frozen=True)
@@ -28,18 +42,24 @@ class Paint:
     """A paint as its label states it. Times in minutes, None where the label is silent."""
 
     key: str
-    binder: str
-    sheen: str
-    spread_m2_l: Fraction
-    touch_dry_min: Fraction | None = None
-    recoat_min: Fraction | None = None
-    tape_safe_min: Fraction | None = None
-    full_dry_min: Fraction | None = None
-    wet_edge_min: Fraction | None = None
-    least_c: Fraction | None = None
-    most_c: Fraction | None = None
-    most_percent: Fraction | None = None
-    glaze_parts: Fraction | None = None  # of glaze to one of paint
+    binder: str = file_key(OneOf(BINDERS), "Binder", default="water")
+    sheen: str = file_key(OneOf(SHEENS), "Sheen", default="matte")
+    spread_m2_l: Fraction = file_key(
+        SPREAD, "Spread", "from the label, like 9 m2/L or 375 ft2/gal", default=usual.SPREAD_M2_L, name="spread"
+    )
+    wet_edge_min: Fraction | None = file_key(
+        TIME, "Wet edge", "how long a stroke stays wet, like 10 min", default=None, name="wet_edge"
+    )
+    touch_dry_min: Fraction | None = file_key(TIME, "Touch-dry", "like 45 min", default=None, name="touch_dry")
+    recoat_min: Fraction | None = file_key(TIME, "Recoat", "like 2 h", default=None, name="recoat")
+    tape_safe_min: Fraction | None = file_key(
+        TIME, "Tape-safe", "when tape may go on it, like 24 h", default=None, name="tape_safe"
+    )
+    full_dry_min: Fraction | None = file_key(TIME, "Fully dry", "like 3 d", default=None, name="full_dry")
+    least_c: Fraction | None = file_key(AIR, "Not below", "like 10 C", default=None, name="least")
+    most_c: Fraction | None = file_key(AIR, "Not above", "like 30 C", default=None, name="most")
+    most_percent: Fraction | None = file_key(Number(1, 100), "Humidity at most", "percent", default=None, name="most_humidity")
+    glaze_parts: Fraction | None = file_key(Number(1, 12), "Parts of glaze to one of paint", default=None)
 
 
 @dataclass(frozen=True)
@@ -47,11 +67,25 @@ class Tape:
     """A masking tape: its actual width, and the length of a roll."""
 
     key: str
-    width_mm: Fraction
-    adhesion: str
-    swelling_edge: bool
-    roll_mm: Fraction
-    remove_within_min: Fraction | None = None
+    width_mm: Fraction = file_key(
+        LengthText(Fraction(1), Fraction(300)),
+        "Actual width",
+        "ten strips side by side, divided by ten",
+        default=usual.TAPE_MM,
+        name="width",
+        needed="Measure the roll's actual width, like 24 mm.",
+    )
+    adhesion: str = file_key(OneOf(ADHESIONS), "Adhesion", default="medium")
+    swelling_edge: bool = file_key(Flag(), "Swelling edge", default=False)
+    roll_mm: Fraction = file_key(
+        LengthText(LENGTH_MM["m"] / 2, Fraction(100_000)), "On a roll", "like 55 m or 60 yd", default=usual.ROLL_MM, name="roll"
+    )
+    remove_within_min: Fraction | None = file_key(
+        TIME, "Comes off cleanly within", "like 14 d", default=None, name="remove_within"
+    )
+
+
+USUAL_TAPE = Tape("masking tape")
 
 
 @dataclass(frozen=True)
@@ -62,16 +96,23 @@ class Seal:
     """
 
     key: str
-    method: str
-    dry_min: Fraction | None = None
-    skin_min: Fraction | None = None
-    sealed_m_per_h: Fraction | None = None
+    method: str = file_key(OneOf(SEALS[1:]), "Method", default="caulk", needed=f"Choose one of: {', '.join(SEALS[1:])}.")
+    dry_min: Fraction | None = file_key(TIME, "Wait before paint", "like 40 min", default=None, name="dry")
+    skin_min: Fraction | None = file_key(
+        TIME, "Tape off within", "for caulk: before it skins over, like 30 min", default=None, name="skin"
+    )
+    sealed_m_per_h: Fraction | None = file_key(Number(1, 1000), "Metres sealed per hour", default=None)
+
+
+MODELS: dict[str, type[Paint | Tape | Seal]] = {"paint": Paint, "tape": Tape, "seal": Seal}
 
 
 @dataclass(frozen=True)
 class Supply:
     """What there is of an item and how it is sold: stock and sizes in litres, or metres of tape; a price for each size."""
 
-    stock: Fraction = Fraction(0)
-    sizes: tuple[Fraction, ...] = ()
-    prices: tuple[Fraction, ...] = ()
+    stock: Fraction = file_key(AMOUNT, "In stock", "like 0.4 L or 20 m", default=Fraction(0))
+    sizes: tuple[Fraction, ...] = file_key(ListOf(AMOUNT, MOST_SIZES), "Sold in", "like 0.75 L; 2.5 L", default=())
+    prices: tuple[Fraction, ...] = file_key(
+        ListOf(Measure(read_price, "price, like 12.50"), MOST_SIZES), "Prices", "in the same order", default=()
+    )

@@ -9,7 +9,7 @@ from fractions import Fraction
 from typing import Any, TypeVar
 
 from dividers.core.base.errors import BadInput, Fault
-from dividers.core.base.lengths import read_length, write_exact
+from dividers.core.base.lengths import Graduation, read_graduation, read_length, usual_graduation, write_exact
 
 T = TypeVar("T")
 LONGEST_NAME = 120
@@ -21,6 +21,9 @@ class Findings:
     """What reading found: faults (the job is not valid) and warnings (it is)."""
 
     unit: str = "in"
+    palette: Mapping[str, Any] = field(default_factory=dict)  # what keys of colours and products may name
+    products: Mapping[str, Any] = field(default_factory=dict)
+    graduation: Graduation = field(default_factory=lambda: read_graduation(usual_graduation("in")))
     faults: list[Fault] = field(default_factory=list)
     warnings: list[Fault] = field(default_factory=list)
 
@@ -69,56 +72,6 @@ class Reader:
             self.fault(key, f"is missing. {allowed}")
             return False
         return True
-
-    def text(self, key: str, default: str = "", longest: int = LONGEST_NAME) -> str:
-        def read(written: Any) -> str:
-            if not isinstance(written, str) or not written.strip():
-                raise BadInput("must be text and must not be empty.")
-            if len(written) > longest:
-                raise BadInput(f"has {len(written)} characters; at most {longest} are allowed.")
-            return written
-
-        return self.value(key, read, default)
-
-    def choice(self, key: str, options: tuple[str, ...], default: str) -> str:
-        def read(written: Any) -> str:
-            if written not in options:
-                raise BadInput(f"“{str(written)[:40]}” isn't known. Choose one of: {', '.join(options)}.")
-            return str(written)
-
-        return self.value(key, read, default)
-
-    def flag(self, key: str, default: bool = False) -> bool:
-        def read(written: Any) -> bool:
-            if not isinstance(written, bool):
-                raise BadInput("must be true or false.")
-            return written
-
-        return self.value(key, read, default)
-
-    def count(self, key: str, least: int, most: int, default: int) -> int:
-        return self.value(key, lambda written: read_count(written, least, most), default)
-
-    def number(self, key: str, least: int, most: int, default: Fraction) -> Fraction:
-        def read(written: Any) -> Fraction:
-            if isinstance(written, bool) or not isinstance(written, int | float) or not least <= written <= most:
-                raise BadInput(f"must be a number from {least} to {most}.")
-            return Fraction(str(written))
-
-        return self.value(key, read, default)
-
-    def length(
-        self, key: str, default: Fraction = NOTHING, least: Fraction = NOTHING, most: Fraction | None = None
-    ) -> Fraction:
-        return self.value(key, lambda written: read_bounded(written, self.findings.unit, least, most), default)
-
-    def lengths(self, key: str, most_many: int, least: Fraction = NOTHING) -> tuple[Fraction, ...]:
-        return tuple(
-            self.entry(
-                f"{key}.{index}", lambda written: read_bounded(written, self.findings.unit, least, None), written, NOTHING
-            )
-            for index, written in enumerate(self.items(key, most_many))
-        )
 
     def entry(self, key: str, read: Callable[[Any], T], written: object, default: T) -> T:
         """Read one entry of a list that was asked for before."""

@@ -1,36 +1,30 @@
-"""Reads a job file: JSON text -> checked `Job`, or every fault in it with the path of its key."""
+"""Reads a job file: JSON text -> checked `Job`, or every fault in it with the path of its key. `JOB` is the schema of it all."""
 
 import copy
 import json
-import re
 from collections.abc import Mapping
-from datetime import datetime
-from fractions import Fraction
+from dataclasses import replace
 from typing import Any
 
-from dividers.core.base.colour import read_hex
 from dividers.core.base.errors import BadInput, BadJob, Fault
 from dividers.core.base.lengths import Graduation, read_graduation, usual_graduation
-from dividers.core.base.quantities import read_amount, read_celsius, read_minutes, read_price, read_spread
-from dividers.core.base.units import JOB_UNITS, LENGTH_MM
-from dividers.core.job.crew import DAYS, Climate, Crew
-from dividers.core.job.edge_counts import Count, Substrate
+from dividers.core.base.units import JOB_UNITS
+from dividers.core.job.crew import Climate, Crew
+from dividers.core.job.edge_counts import EVIDENCE
+from dividers.core.job.kinds import Flag, Measure, OneOf, Text
 from dividers.core.job.model import JOB_FORMAT, Job
-from dividers.core.job.products import ADHESIONS, BINDERS, SEALS, SHEENS, Colour, Paint, Seal, Supply, Tape
+from dividers.core.job.products import MODELS, Colour, Paint, Seal, Supply, Tape
 from dividers.core.job.reader import Findings, Reader
-from dividers.core.job.surface import TEXTURES
-from dividers.core.job.usual import SPREAD_M2_L
-from dividers.core.job_file.piece_reader import read_piece
+from dividers.core.job.schema import Key, Named, Object, Objects, Tagged, Values, keys_of, read_keys
+from dividers.core.job_file.piece_reader import PIECE, with_shapes
 
 MOST_BYTES = 2_000_000
 MOST_PIECES = 60
 MOST_PALETTE = 60
 MOST_PRODUCTS = 200
-MOST_BUSY = 500
 MOST_EVIDENCE = 1000
 MOST_SUPPLIES = 300
-MOST_SIZES = 5
-USUAL_ROLL_MM = Fraction(55_000)  # common practice, no source
+MEASURE_FORM = {"marks": "Tape measure"}
 
 
 def parse_job(text: str | bytes) -> Job:
@@ -71,46 +65,34 @@ def read_job(document: Mapping[str, Any]) -> Job:
     """Check a document and give it types. Raises BadJob with all faults found."""
     findings = Findings()
     top = Reader(document, "", findings)
-    if top.need("format", f"It must be “{JOB_FORMAT}”.") and document["format"] != JOB_FORMAT:
-        top.fault("format", f"is “{str(document['format'])[:40]}”; this program reads “{JOB_FORMAT}”.")
-    top.need("title", "Give the job a title.")
-    title = top.text("title")
-    top.need("units", f"Choose one of: {', '.join(JOB_UNITS)}.")
-    units = findings.unit = top.choice("units", JOB_UNITS, "in")
-    palette = {key: _colour(key, entry) for key, entry in top.named("palette", MOST_PALETTE)}
-    if not palette and not findings.faults:
-        top.fault("palette", "needs at least one colour, such as the base colour of a piece.")
-    products = {key: read_product(key, entry) for key, entry in top.named("products", MOST_PRODUCTS)}
-    if not top.items("pieces", MOST_PIECES):
-        top.fault("pieces", "needs at least one piece: a wall, a drawer, a sheet to paint.")
-    graduation = _graduation(top, units)
-    pieces = tuple(
-        read_piece(entry, f"piece-{number}", palette, products, graduation)
-        for number, entry in enumerate(top.children("pieces", MOST_PIECES), 1)
-    )
-    keys = [piece.key for piece in pieces]
-    for number, key in enumerate(keys):
-        if key in keys[:number]:
-            top.fault(f"pieces.{number}.id", f"“{key}” is the id of another piece already.")
-    job = Job(
-        title=title,
-        units=units,
-        graduation=graduation,
-        palette=palette,
-        products=products,
-        pieces=pieces,
-        crew=_crew(top.child("crew")),
-        climate=_climate(top.child("climate")),
-        document=copy.deepcopy(dict(document)),
-        warnings=(),
-        supplies={name: _supply(entry) for name, entry in top.named("supplies", MOST_SUPPLIES)},
-        currency=top.text("currency", "", 12),
-        evidence=dict(_evidence(entry) for entry in top.children("evidence", MOST_EVIDENCE)),
-    )
+    values: Values = {}
+    for key in JOB.keys:  # what later keys refer to is told to the findings as soon as it is known
+        values[key.key] = key.read(top)
+        match key.key:
+            case "units":
+                findings.unit = values["units"]
+            case "feet_inches":
+                findings.graduation = _graduation(values.pop("graduation"), values.pop("feet_inches"), findings.unit)
+            case "palette":
+                findings.palette = values["palette"]
+                if not findings.palette and not findings.faults:
+                    top.fault("palette", "needs at least one colour, such as the base colour of a piece.")
+            case "products":
+                findings.products = values["products"]
     top.close()
+    _check_ids(top, values["pieces"])
+    if not findings.faults:
+        entries = top.children("pieces", MOST_PIECES)
+        values["pieces"] = tuple(with_shapes(*both) for both in zip(values["pieces"], entries, strict=True))
     if findings.faults:
         raise BadJob(tuple(dict.fromkeys(findings.faults)))
-    return Job(**{**vars(job), "warnings": tuple(dict.fromkeys(findings.warnings))})
+    del values["format"]
+    return Job(
+        **{**values, "evidence": dict(values["evidence"])},
+        graduation=findings.graduation,
+        document=copy.deepcopy(dict(document)),
+        warnings=tuple(dict.fromkeys(findings.warnings)),
+    )
 
 
 def dump_job(job: Job) -> str:
@@ -118,156 +100,75 @@ def dump_job(job: Job) -> str:
     return json.dumps(job.document, ensure_ascii=False, indent=2) + "\n"
 
 
-def _graduation(top: Reader, units: str) -> Graduation:
-    written = top.value("graduation", read_graduation, read_graduation(usual_graduation(units)))
-    return written.in_unit(units, top.flag("feet_inches"))
+def _graduation(written: Graduation | None, feet: bool, unit: str) -> Graduation:
+    return (written or read_graduation(usual_graduation(unit))).in_unit(unit, feet)
+
+
+def _check_ids(top: Reader, pieces: tuple[Any, ...]) -> None:
+    keys = [piece.key for piece in pieces]
+    for number, key in enumerate(keys):
+        if key in keys[:number]:
+            top.fault(f"pieces.{number}.id", f"“{key}” is the id of another piece already.")
+
+
+def _read_format(written: object) -> str:
+    if written != JOB_FORMAT:
+        raise BadInput(f"is “{str(written)[:40]}”; this program reads “{JOB_FORMAT}”.")
+    return JOB_FORMAT
 
 
 def _colour(key: str, entry: Reader) -> Colour:
-    entry.need("hex", "Write # and six hexadecimal digits, like #22345a.")
-    colour = Colour(key, entry.text("name", key), entry.value("hex", read_hex, "#808080"), entry.choice("sheen", SHEENS, ""))
-    entry.close()
-    return colour
+    found = Colour(key, **read_keys(keys_of(Colour), entry))
+    return found if found.name else replace(found, name=key)
 
 
 def read_product(key: str, entry: Reader) -> Paint | Tape | Seal:
-    entry.need("kind", "Choose one of: paint, tape, seal.")
-    kind = entry.choice("kind", ("paint", "tape", "seal"), "paint")
-    product = _tape(key, entry) if kind == "tape" else _seal(key, entry) if kind == "seal" else _paint(key, entry)
-    entry.close()
+    """A product of a job or of Supplies. Faults go to the reader."""
+    kind = PRODUCT_KIND.read(entry)
+    product: Paint | Tape | Seal = MODELS[kind](key, **read_keys(keys_of(MODELS[kind]), entry))
     return product
 
 
-def _paint(key: str, entry: Reader) -> Paint:
-    touch, recoat, safe, full, wet = (
-        entry.value(name, read_minutes, None) for name in ("touch_dry", "recoat", "tape_safe", "full_dry", "wet_edge")
-    )
-    return Paint(
-        key,
-        entry.choice("binder", BINDERS, "water"),
-        entry.choice("sheen", SHEENS, "matte"),
-        entry.value("spread", read_spread, SPREAD_M2_L),
-        touch,
-        recoat,
-        safe,
-        full,
-        wet,
-        least_c=entry.value("least", read_celsius, None),
-        most_c=entry.value("most", read_celsius, None),
-        most_percent=entry.number("most_humidity", 1, 100, Fraction(100)) if entry.has("most_humidity") else None,
-        glaze_parts=entry.number("glaze_parts", 1, 12, Fraction(4)) if entry.has("glaze_parts") else None,
-    )
-
-
-def _seal(key: str, entry: Reader) -> Seal:
-    entry.need("method", f"Choose one of: {', '.join(SEALS[1:])}.")
-    rate = entry.number("sealed_m_per_h", 1, 1000, Fraction(90)) if entry.has("sealed_m_per_h") else None
-    dry, skin = entry.value("dry", read_minutes, None), entry.value("skin", read_minutes, None)
-    return Seal(key, entry.choice("method", SEALS[1:], "caulk"), dry, skin, rate)
-
-
-def _tape(key: str, entry: Reader) -> Tape:
-    entry.need("width", "Measure the roll's actual width, like 24 mm.")
-    return Tape(
-        key,
-        entry.length("width", Fraction(24), Fraction(1), Fraction(300)),
-        entry.choice("adhesion", ADHESIONS, "medium"),
-        entry.flag("swelling_edge"),
-        entry.length("roll", USUAL_ROLL_MM, LENGTH_MM["m"] / 2, Fraction(100_000)),
-        entry.value("remove_within", read_minutes, None),
-    )
-
-
-def _crew(entry: Reader) -> Crew:
-    usual = Crew()
-    crew = Crew(
-        entry.count("painters", 1, 50, usual.painters),
-        entry.value("start", _read_start, None),
-        tuple(_day(entry, index, day) for index, day in enumerate(entry.items("days", 7))) or usual.days,
-        tuple(_hours(entry, index, span) for index, span in enumerate(entry.items("hours", 12))) or usual.hours,
-        tuple(busy for index, span in enumerate(entry.items("busy", MOST_BUSY)) if (busy := _busy(entry, index, span))),
-    )
-    entry.close()
-    return crew
-
-
-def _day(entry: Reader, index: int, day: object) -> str:
-    if day not in DAYS:
-        entry.fault(f"days.{index}", f"“{str(day)[:20]}” isn't a day. Choose from: {', '.join(DAYS)}.")
-        return "mon"
-    return str(day)
-
-
-def _hours(entry: Reader, index: int, span: object) -> tuple[str, str]:
-    times = tuple(str(time) for time in span) if isinstance(span, list) else ()
-    if (
-        len(times) != 2
-        or not all(re.fullmatch(r"([01][0-9]|2[0-3]):[0-5][0-9]|24:00", t) for t in times)
-        or times[0] >= times[1]
-    ):
-        entry.fault(f"hours.{index}", 'must be a span of the day, from and to, like ["08:00", "12:00"].')
-        return ("08:00", "12:00")
-    return (times[0], times[1])
-
-
-def _busy(entry: Reader, index: int, span: object) -> tuple[str, str] | None:
-    """A time when nobody is there: from and to, as dates with time."""
-    try:
-        one, other = (_read_start(part) for part in span) if isinstance(span, list) and len(span) == 2 else ("", "")
-    except BadInput as fault:
-        entry.fault(f"busy.{index}", fault.message)
-        return None
-    if one >= other:
-        entry.fault(f"busy.{index}", 'must be from and to, like ["2027-03-08T09:00", "2027-03-08T11:30"].')
-        return None
-    return one, other
-
-
-def _read_start(written: object) -> str:
-    try:
-        return datetime.fromisoformat(str(written)).isoformat(timespec="minutes")
-    except ValueError:
-        raise BadInput(f"“{str(written)[:40]}” isn't a date with time. Write it like 2027-03-06T08:00.") from None
-
-
-def _supply(entry: Reader) -> Supply:
-    """Stock, sizes and prices of an item."""
-    sizes = tuple(
-        entry.entry(f"sizes.{n}", read_amount, size, Fraction(1)) for n, size in enumerate(entry.items("sizes", MOST_SIZES))
-    )
-    prices = tuple(
-        entry.entry(f"prices.{n}", read_price, price, Fraction(0)) for n, price in enumerate(entry.items("prices", MOST_SIZES))
-    )
-    supply = Supply(entry.value("stock", read_amount, Fraction(0)), sizes, prices)
-    if sizes and 0 in sizes:
+def _supply(entry: Reader, values: Values) -> Supply:
+    if 0 in values["sizes"]:
         entry.fault("sizes", "has a size of 0; write sizes such as 0.75 L or 55 m.")
-    entry.close()
-    return supply
+    return Supply(**values)
 
 
-def _evidence(entry: Reader) -> tuple[Substrate, Count]:
-    """Strips found clean on a ground, as a logbook counted them."""
-    substrate = Substrate(
-        entry.choice("texture", TEXTURES, "smooth"),
-        entry.choice("adhesion", ADHESIONS, "medium"),
-        entry.flag("swelling_edge"),
-        entry.choice("seal", SEALS[1:], "none"),
+PRODUCT_KIND = Key("kind", OneOf(tuple(MODELS)), needed=f"Choose one of: {', '.join(MODELS)}.", default="paint")
+PRODUCT = Tagged(PRODUCT_KIND, {kind: Object((PRODUCT_KIND, *keys_of(model))) for kind, model in MODELS.items()}, read_product)
+SUPPLY = Object(keys_of(Supply), _supply)
+JOB = Object(
+    (
+        Key("format", Measure(_read_format, f"“{JOB_FORMAT}”"), needed=f"It must be “{JOB_FORMAT}”."),
+        Key("title", Text(), "Title", needed="Give the job a title.", default=""),
+        Key("units", OneOf(JOB_UNITS), "Units", needed=f"Choose one of: {', '.join(JOB_UNITS)}.", default="in"),
+        Key(
+            "graduation",
+            Measure(read_graduation, "finest marks of the tape measure, like 1/16 in or 1 mm"),
+            "Finest marks of your tape measure",
+            forms=MEASURE_FORM,
+        ),
+        Key("feet_inches", Flag(), "Read in feet and inches", default=False, forms=MEASURE_FORM),
+        Key(
+            "palette",
+            Named(Object(keys_of(Colour)), MOST_PALETTE, _colour),
+            help="colours by the keys that the rest names them by",
+        ),
+        Key("products", Named(PRODUCT, MOST_PRODUCTS, read_product), help="paints, tapes and seals by name"),
+        Key(
+            "pieces",
+            Objects(PIECE, MOST_PIECES, "needs at least one piece: a wall, a drawer, a sheet to paint."),
+            needed="Give at least one piece: a wall, a drawer, a sheet to paint.",
+        ),
+        Key("crew", Object.of(Crew)),
+        Key("climate", Object.of(Climate)),
+        Key(
+            "supplies",
+            Named(SUPPLY, MOST_SUPPLIES, lambda name, entry: SUPPLY.read_in(entry)),
+            help="stock, sizes and prices by the item of the shopping list",
+        ),
+        Key("currency", Text(12), "Currency", "like EUR; prices are optional", "", forms={"materials": "Stock and prices"}),
+        Key("evidence", Objects(EVIDENCE, MOST_EVIDENCE), help="strips found clean on grounds like these, from a logbook"),
     )
-    strips = entry.count("strips", 1, 100_000, 1)
-    clean = entry.count("clean", 0, 100_000, 0)
-    if clean > strips:
-        entry.fault("clean", f"{clean} of {strips} strips can't be clean; at most {strips}.")
-    found = substrate, Count(min(clean, strips), strips, entry.count("rounds", 1, 100_000, 1))
-    entry.close()
-    return found
-
-
-def _climate(entry: Reader) -> Climate:
-    usual = Climate()
-    climate = Climate(
-        entry.value("temperature", read_celsius, usual.temperature_c),
-        entry.number("humidity", 0, 100, usual.humidity_percent),
-        entry.value("surface", read_celsius, None),
-    )
-    entry.close()
-    return climate
+)

@@ -112,7 +112,7 @@ class _PieceTasks:
     def _base_coats(self) -> int:
         if self.piece.surface.painted_on is not None:
             return 0
-        return self.piece.method.coats.get(self.piece.base, 0 if self.piece.surface.kind == "paper" else COATS)
+        return self.piece.method.coats.get(self.piece.base, 0 if self.piece.surface.kind == "paper" else COATS.value)
 
     def build(self) -> None:
         ready = self._base(self._prep())

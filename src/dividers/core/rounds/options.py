@@ -163,7 +163,7 @@ def _minutes(piece: Piece, drafts: Sequence[RoundCells], layouts: Sequence[Layou
     for number, each in enumerate(drafts):
         area = sum(float(layout.cells.areas()[now].sum()) for layout, now in zip(layouts, each.painted, strict=True)) / 1e6
         products = [piece.method.paint.get(color) for color in each.colors]
-        coats = max((coats_of(piece.method.coats, color) for color in each.colors), default=COATS)
+        coats = max((coats_of(piece.method.coats, color) for color in each.colors), default=COATS.value)
         paint += area * coats / piece.method.rates.painted_m2_per_h * 60
         wait += (coats - 1) * max((_label(p, "recoat_min") for p in products), default=0.0)
         if number + 1 < len(drafts):

@@ -6,7 +6,7 @@ from typing import Any
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import read_length, write_kept
-from dividers.core.job.document import READINGS, Document, look_up, put
+from dividers.core.job.document import DIAGONALS, LEVEL_WAYS, READINGS, Document, look_up, put
 
 # What can be measured: its key in a form or a table, its words, its place in a survey, and what else its row holds.
 KINDS: dict[str, tuple[str, str, dict[str, str]]] = {
@@ -23,7 +23,6 @@ KINDS: dict[str, tuple[str, str, dict[str, str]]] = {
     "right-out": ("Right side right of its plumb line", "plumb", {"side": "right", "to": "right"}),
 }
 NEEDS_PLACE = ("top", "up", "bottom", "left-in", "left-out", "right-in", "right-out")
-LEVEL_KEYS = ("top", "up", "bottom")
 STORY = ("by", "on")
 MOST_BEFORE = 20  # so many earlier values of a reading are kept
 
@@ -40,7 +39,7 @@ def reading_row(what: str, length: str, at: str, **story: str) -> tuple[str, Doc
 def kind_of(key: str, row: Document) -> str:
     """What a row of a survey is, as a key of KINDS."""
     if key == "level":
-        return next((way for way in LEVEL_KEYS if way in row), "top")
+        return next((way for way in LEVEL_WAYS if way in row), "top")
     if key == "plumb":
         side = row.get("side", "left")
         inward = (row.get("to", "right") == "right") == (side == "left")
@@ -64,7 +63,7 @@ def rows_as_objects(panel: Any) -> None:
             survey[key] = [row if isinstance(row, dict) else {"length": row} for row in rows]
         if key == "diagonals" and isinstance(survey.get(key), list):
             for number, row in enumerate(survey[key]):
-                row.setdefault("way", ("falling", "rising")[number % 2])
+                row.setdefault("way", DIAGONALS[number % 2])
 
 
 def add_reading(document: Document, panel: str, key: str, row: Document) -> None:

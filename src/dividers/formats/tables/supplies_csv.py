@@ -8,10 +8,10 @@ from typing import Any
 
 from dividers.core.base.errors import BadInput, BadJob
 from dividers.core.job.document import Document
-from dividers.core.job_file.supplies import FIGURES, KINDS, body_from, check, shown
+from dividers.core.job_file.supplies import KEYS, KINDS, body_from, check, shown
 from dividers.formats.tables.survey_csv import harmless
 
-COLUMNS = ("kind", "name", *dict.fromkeys(figure.key for kind in KINDS for figure in FIGURES[kind]))
+COLUMNS = ("kind", "name", *dict.fromkeys(key.key for kind in KINDS for key in KEYS[kind]))
 MOST_LINES, LONGEST_FILE = 2000, 1_000_000
 
 

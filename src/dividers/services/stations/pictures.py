@@ -78,7 +78,7 @@ def pattern_icon(kind: str) -> Markup:
     """A pattern's picture in the picker: laid by itself over a small panel, in two inks on the base."""
     sheet = Sheet((Placed(ICON),))
     written = first_document(kind, Ground.of(sheet, 24.0), "mm", BY_KEY[kind].inks)
-    values = read_values(BY_KEY[kind], Reader(written, "", Findings("mm")), INKS)
+    values = read_values(BY_KEY[kind], Reader(written, "", Findings("mm", INKS)))
     layout = lay_out(sheet, PatternChoice(kind, values), "", 24.0)
     inks: dict[str, list[list[Point]]] = {"dark": [], "mid": []}
     for cell, rings in enumerate(layout.cells):

@@ -16,7 +16,7 @@ from dividers.core.survey.kept_readings import KINDS
 from dividers.core.survey.readings import ReadingRow, reading_rows
 from dividers.formats.drawings.scene_svg import scene_svg
 from dividers.services.jobs.editing import Opened
-from dividers.web.stations.fields import Field
+from dividers.web.forms.fields import Field
 from dividers.web.stations.measure_fields import READ
 
 

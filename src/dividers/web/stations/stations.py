@@ -21,9 +21,9 @@ from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations import mark_ticks, pictures
 from dividers.services.stations.shopping import shopping
 from dividers.web.database import connection
+from dividers.web.forms.fields import Field, changes_in, filled, with_faults
 from dividers.web.htmx import is_htmx, vary
 from dividers.web.stations.check_board import marked_board
-from dividers.web.stations.fields import Field, changes_in, filled, with_faults
 from dividers.web.stations.fit_board import fit_board
 from dividers.web.stations.mark_list import grouped, tape_picture
 from dividers.web.stations.measure_board import survey_board

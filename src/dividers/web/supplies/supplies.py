@@ -1,8 +1,8 @@
 """The pages of Supplies: paints, tapes, seals and colours; measuring a roll, mixing, comparing colours."""
 
 import json
-from collections.abc import Callable
-from dataclasses import dataclass, field
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from typing import Any
 
@@ -11,11 +11,11 @@ from flask.typing import ResponseReturnValue
 
 from dividers.core.base.colour import luminance, read_hex
 from dividers.core.base.contrast import contrast, shades, step
-from dividers.core.base.errors import BadInput, BadJob, NotFound
+from dividers.core.base.errors import BadInput, BadJob, Fault, NotFound
 from dividers.core.base.lengths import read_length, write_exact
 from dividers.core.base.quantities import read_spread
 from dividers.core.job.reader import read_count
-from dividers.core.job_file.supplies import FIGURES, KINDS, shown
+from dividers.core.job_file.supplies import KEYS, KINDS, shown
 from dividers.core.materials.mixes import batch_of
 from dividers.core.risk.climate import drying_factor
 from dividers.core.tape.actual_width import actual_width_mm
@@ -23,6 +23,8 @@ from dividers.formats.gpl import read_gpl
 from dividers.formats.tables.supplies_csv import read_supplies
 from dividers.services.supplies import supplies
 from dividers.web.database import connection
+from dividers.web.forms.fields import Field, with_faults, written
+from dividers.web.forms.schema_fields import field_of
 
 blueprint = Blueprint("supplies", __name__, url_prefix="/supplies")
 TITLES = {"paint": "Paints", "tape": "Tapes", "seal": "Seals", "colour": "Colours"}
@@ -39,7 +41,7 @@ def _page(status: int = 200, **more: Any) -> ResponseReturnValue:
     for item in supplies.items(connection()):
         groups[item.kind].append((item, shown(item.kind, json.loads(item.body))))
     page = render_template(
-        "supplies/page.html", groups=groups, titles=TITLES, figures=FIGURES, asked=request.args, lrv=lambda code: round(luminance(code) * 100),
+        "supplies/page.html", groups=groups, titles=TITLES, keys=KEYS, asked=request.args, lrv=lambda code: round(luminance(code) * 100),
         drying_factor=drying_factor, tools=_tools(), **{"rows": None, "fault": "", **more},
     )  # fmt: skip
     return page, status
@@ -56,18 +58,13 @@ def edit(item_id: int) -> ResponseReturnValue:
     return _form(item_id, item.kind, {"name": item.name, **shown(item.kind, json.loads(item.body))})
 
 
-def _form(item_id: int | None, kind: str, typed: dict[str, str], faults: dict[str, str] | None = None) -> ResponseReturnValue:
+def _form(item_id: int | None, kind: str, typed: dict[str, str], faults: Sequence[Fault] = ()) -> ResponseReturnValue:
     if kind not in KINDS:
         raise NotFound("There is no such kind of item in Supplies.")
-    page = render_template(
-        "supplies/item.html",
-        item_id=item_id,
-        kind=kind,
-        title=TITLES[kind],
-        figures=FIGURES[kind],
-        typed=typed,
-        faults=faults or {},
-    )
+    fields = [Field("name", "Name", "text"), *(field_of(key.key, key) for key in KEYS[kind])]
+    fields = [replace(field, values=(typed.get(field.name) or written(field, None)[0],)) for field in fields]
+    fields, _ = with_faults(fields, faults, "")
+    page = render_template("supplies/item.html", item_id=item_id, title=TITLES[kind], name=typed.get("name", ""), fields=fields)
     return page, 422 if faults else 200
 
 
@@ -86,7 +83,7 @@ def _save(item_id: int | None, kind: str) -> ResponseReturnValue:
     try:
         supplies.save(connection(), item_id, kind, typed)
     except BadJob as bad:
-        return _form(item_id, kind, typed, {fault.path: fault.message for fault in bad.faults})
+        return _form(item_id, kind, typed, bad.faults)
     return redirect(url_for("supplies.show"), 303)
 
 

@@ -4,7 +4,6 @@ The job file's keys, the form, its checks and the docs all come from the paramet
 `patterns/__init__.py`.
 """
 
-import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -12,15 +11,26 @@ from typing import Any
 
 import numpy as np
 
-from dividers.core.base.errors import BadInput
 from dividers.core.geometry.shapes import Floats, Ints, Point, Shapes
-from dividers.core.job.reader import Reader, read_bounded, read_count
+from dividers.core.job.kinds import Flag, Kind, LengthText, ListOf, Number, PaletteKey, WholeNumber
+from dividers.core.job.reader import Reader
+from dividers.core.job.schema import Key
 from dividers.core.patterns.base.ground import Ground
-from dividers.core.patterns.free.points import NAME, Fill, Place, read_fill, read_path, read_place
+from dividers.core.patterns.base.pattern_kinds import (
+    MOST_FREE,
+    MOST_LENGTHS,
+    ColorsInTurn,
+    Direction,
+    Fills,
+    Origin,
+    Paths,
+    Points,
+    WayOrFlag,
+)
 from dividers.core.survey.sheet import Placed
 
 Values = Mapping[str, Any]
-MOST_COLOURS = 24
+FREE: Mapping[str, Callable[[int], Kind]] = {"points": Points, "paths": Paths, "fills": Fills}
 
 
 @dataclass(frozen=True)
@@ -46,6 +56,40 @@ class Parameter:
     divides: str = ""
     repeats: str = ""
     usual: str = ""
+
+    @property
+    def holds(self) -> Kind:
+        """The kind of its value."""
+        least, most = self.least, self.most
+        match self.kind:
+            case "length":
+                return LengthText(least, most)
+            case "lengths":
+                return ListOf(LengthText(least), MOST_LENGTHS, "needs at least one length.")
+            case "count":
+                return WholeNumber(int(least), int(most or 0))
+            case "share":
+                return Number(int(least), int(most or 1))
+            case "choice":
+                return WayOrFlag(self.choices)
+            case "flag":
+                return Flag()
+            case "direction":
+                return Direction()
+            case "origin":
+                return Origin(words=self.choices)
+            case "color":
+                return PaletteKey(base=True)
+            case "colors":
+                return ColorsInTurn()
+        return FREE[self.kind](int(most or MOST_FREE))
+
+    @property
+    def as_key(self) -> Key:
+        """It as a key of the job file; where others exclude it, nothing holds by default."""
+        default = () if self.kind == "lengths" else None if self.group else self.default
+        needed = f"Give it: {self.help}." if self.needed else ""
+        return Key(self.key, self.holds, self.title, self.help, default, needed=needed)
 
 
 @dataclass(frozen=True)
@@ -144,6 +188,11 @@ class Pattern:
     inks: tuple[str | None, ...] = ("dark", None)
     regions: "Callable[[Ground, Values], list[Region]] | None" = None
 
+    @property
+    def keys(self) -> tuple[Key, ...]:
+        """Its keys in the job file, besides its kind."""
+        return tuple(parameter.as_key for parameter in self.parameters)
+
     def groups(self) -> dict[str, tuple[Parameter, ...]]:
         """The parameters that exclude each other, by group, in order."""
         names = dict.fromkeys(parameter.group for parameter in self.parameters if parameter.group)
@@ -173,9 +222,9 @@ RESERVE = Parameter(
 )
 
 
-def read_values(pattern: Pattern, reader: Reader, palette: Mapping[str, Any]) -> Values:
+def read_values(pattern: Pattern, reader: Reader) -> Values:
     """Read a pattern's parameters from its object in the job file. Faults go to the reader."""
-    values: dict[str, Any] = {p.key: _read(p, reader, palette) for p in pattern.parameters}
+    values = {each.key: each.read(reader) for each in pattern.keys}
     for members in pattern.groups().values():
         given = [p.key for p in members if reader.get(p.key) not in (None, False)]
         names = ", ".join(p.key for p in members)
@@ -184,117 +233,3 @@ def read_values(pattern: Pattern, reader: Reader, palette: Mapping[str, Any]) ->
         if not given:
             reader.fault(members[0].key, f"is missing: give one of {names}.")
     return values
-
-
-def _read(parameter: Parameter, reader: Reader, palette: Mapping[str, Any]) -> Any:
-    """One parameter's value; after a fault its default, or None."""
-    key, default = parameter.key, parameter.default if not parameter.group else None
-    unit = reader.findings.unit
-    if parameter.needed:
-        reader.need(key, f"Give it: {parameter.help}.")
-    match parameter.kind:
-        case "length":
-            return reader.value(key, lambda w: read_bounded(w, unit, parameter.least, parameter.most), default)
-        case "lengths":
-            written = reader.lengths(key, 60, parameter.least)
-            if (reader.has(key) or parameter.needed) and not written:
-                reader.fault(key, "needs at least one length.")
-            return written
-        case "count":
-            return reader.value(key, lambda w: read_count(w, int(parameter.least), int(parameter.most or 0)), default)
-        case "choice":
-            if isinstance(reader.get(key), bool):  # a plain yes or no: the first way that isn't none, or the first
-                return parameter.choices[int(reader.get(key))]
-            return reader.choice(key, parameter.choices, str(default))
-        case "share":
-            return reader.number(key, int(parameter.least), int(parameter.most or 1), parameter.default)
-        case "flag":
-            return reader.flag(key, bool(default))
-        case "direction":
-            return reader.value(key, read_direction, default)
-        case "origin":
-            return reader.value(key, lambda w: read_origin(w, unit, parameter.choices), None)
-        case "color":
-            return reader.value(key, lambda w: _read_color(w, palette), default)
-        case "points" | "paths" | "fills":
-            return _read_free(parameter, reader, palette)
-        case "colors":
-            return _read_colors(key, reader, palette) if reader.has(key) or default is None else default
-    raise AssertionError(parameter.kind)
-
-
-DIRECTIONS = {"vertical": Fraction(90), "horizontal": Fraction(0)}
-
-
-def read_direction(written: object) -> Fraction:
-    """The way lines run, in degrees from level, rising to the right: vertical, horizontal or a number. In [0, 180)."""
-    text = str(written).strip().lower().rstrip("°")
-    if text in DIRECTIONS:
-        return DIRECTIONS[text]
-    try:
-        degrees = Fraction(text.replace(",", ".")) if len(text) < 20 and not isinstance(written, bool) else None
-    except (ValueError, ZeroDivisionError):
-        degrees = None
-    if degrees is None or not -180 <= degrees <= 180:
-        raise BadInput(
-            f"“{text[:40]}” isn't a direction. Write vertical, horizontal, or degrees from level, -180 to 180.", value=written
-        )
-    return degrees % 180
-
-
-def read_origin(written: object, unit: str, words: tuple[str, ...]) -> str | Fraction:
-    """Where repeats begin: one of three words, or a length from the field's left or top. Raises BadInput."""
-    text = str(written).strip().lower()
-    if text in words:
-        return text
-    try:
-        return read_bounded(written, unit, Fraction(0), None)
-    except BadInput as fault:
-        raise BadInput(f"{fault.message} Or one of: {', '.join(words)}.", value=written) from fault
-
-
-def _read_color(written: object, palette: Mapping[str, Any]) -> str:
-    if not isinstance(written, str) or written not in palette:
-        known = ", ".join(palette) or "none yet"
-        raise BadInput(f"“{str(written)[:40]}” isn't in the palette. Choose one of: {known}; or null for the base.")
-    return written
-
-
-def _read_free(parameter: Parameter, reader: Reader, palette: Mapping[str, Any]) -> Any:
-    """Points by name, paths through them, fills at places."""
-    key, unit = parameter.key, reader.findings.unit
-    most = int(parameter.most or 200)
-    if parameter.kind == "points":
-        written = reader.child(key).raw
-        if len(written) > most:
-            reader.fault(key, f"has {len(written)} points; at most {most} are allowed.")
-        found: dict[str, Place] = {}
-        for name in list(written)[:most]:
-            if not re.fullmatch(NAME, name):
-                reader.fault(key, f"“{name[:40]}” can't name a point: 1 to 12 letters or digits, like A or B2.")
-                continue
-            place = reader.entry(f"{key}.{name}", lambda w: read_place(w, unit), written[name], None)
-            if place:
-                found[name] = place
-        return found
-    entries = reader.items(key, most)
-    if parameter.kind == "paths":
-        paths = (reader.entry(f"{key}.{number}", read_path, entry, None) for number, entry in enumerate(entries))
-        return tuple(path for path in paths if path)
-
-    def fill_of(written: object) -> Fill | None:
-        return read_fill(written, unit, lambda color: _read_color(color, palette), read_direction)
-
-    fills = (reader.entry(f"{key}.{number}", fill_of, entry, None) for number, entry in enumerate(entries))
-    return tuple(fill for fill in fills if fill)
-
-
-def _read_colors(key: str, reader: Reader, palette: Mapping[str, Any]) -> tuple[str | None, ...]:
-    written = reader.items(key, MOST_COLOURS)
-    if not written:
-        reader.fault(key, f"needs 1 to {MOST_COLOURS} colours from the palette; null stays in the base colour.")
-        return (None,)
-    for index, color in enumerate(written):
-        if color is not None:
-            reader.entry(f"{key}.{index}", lambda w: _read_color(w, palette), color, "")
-    return tuple(color if isinstance(color, str) and color in palette else None for color in written)
