@@ -1,4 +1,4 @@
-"""The command line: plan, serve, demo, export and import."""
+"""The command line: plan, keys, serve, demo, export and import."""
 
 import argparse
 import logging
@@ -48,6 +48,9 @@ def _parser() -> argparse.ArgumentParser:
     plan.add_argument("--schedule", action="store_true", help="with the schedule solved")
     plan.set_defaults(run=_plan)
 
+    keys = commands.add_parser("keys", help="print every key that a job file may have, as tables")
+    keys.set_defaults(run=_keys)
+
     for name, run, help_text in (
         ("serve", _serve, "start the web application"),
         ("demo", _demo, "load the sample job and start"),
@@ -80,6 +83,13 @@ def _parser() -> argparse.ArgumentParser:
     stand_in.add_argument("--seed", type=int, default=1, help="another number gives other noise")
     stand_in.set_defaults(run=_stand_in)
     return parser
+
+
+def _keys(_: argparse.Namespace) -> int:
+    from dividers.core.job_file.key_table import key_table
+
+    sys.stdout.write(key_table())
+    return 0
 
 
 def _plan(options: argparse.Namespace) -> int:

@@ -48,14 +48,18 @@ class Paint:
         SPREAD, "Spread", "from the label, like 9 m2/L or 375 ft2/gal", default=usual.SPREAD_M2_L, name="spread"
     )
     wet_edge_min: Fraction | None = file_key(
-        TIME, "Wet edge", "how long a stroke stays wet, like 10 min", default=None, name="wet_edge"
+        TIME, "Wet edge", "how long a stroke stays wet, like 10 min", default=usual.label("wet_edge_min"), name="wet_edge"
     )
-    touch_dry_min: Fraction | None = file_key(TIME, "Touch-dry", "like 45 min", default=None, name="touch_dry")
-    recoat_min: Fraction | None = file_key(TIME, "Recoat", "like 2 h", default=None, name="recoat")
+    touch_dry_min: Fraction | None = file_key(
+        TIME, "Touch-dry", "like 45 min", default=usual.label("touch_dry_min"), name="touch_dry"
+    )
+    recoat_min: Fraction | None = file_key(TIME, "Recoat", "like 2 h", default=usual.label("recoat_min"), name="recoat")
     tape_safe_min: Fraction | None = file_key(
-        TIME, "Tape-safe", "when tape may go on it, like 24 h", default=None, name="tape_safe"
+        TIME, "Tape-safe", "when tape may go on it, like 24 h", default=usual.label("tape_safe_min"), name="tape_safe"
     )
-    full_dry_min: Fraction | None = file_key(TIME, "Fully dry", "like 3 d", default=None, name="full_dry")
+    full_dry_min: Fraction | None = file_key(
+        TIME, "Fully dry", "like 3 d", default=usual.label("full_dry_min"), name="full_dry"
+    )
     least_c: Fraction | None = file_key(AIR, "Not below", "like 10 C", default=None, name="least")
     most_c: Fraction | None = file_key(AIR, "Not above", "like 30 C", default=None, name="most")
     most_percent: Fraction | None = file_key(Number(1, 100), "Humidity at most", "percent", default=None, name="most_humidity")

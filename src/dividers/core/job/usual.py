@@ -62,6 +62,11 @@ LABEL_MIN: Mapping[str, int] = {
 }
 
 
+def label(name: str) -> Usual[None]:
+    """A figure that is silent in a job, as it is on a label; what is planned with then is the source's."""
+    return Usual(None, f"{LABEL_MIN[name]} min: {PRACTICE}")
+
+
 def coats_of(coats: Mapping[str, int], color: str) -> int:
     """How many coats a colour gets, by key."""
     return coats.get(color, COATS.value)
