@@ -6,8 +6,9 @@ import psychrolib
 import pytest
 
 from dividers.core.job.crew import Climate
+from dividers.core.job.drying import drying_factor, saturation_hpa, vapour_hpa
 from dividers.core.job.products import Paint
-from dividers.core.risk.climate import air_of, dew_point_c, drying_factor, saturation_hpa, vapour_hpa
+from dividers.core.risk.climate import air_of, dew_point_c
 
 psychrolib.SetUnitSystem(psychrolib.SI)
 RANGE = [(celsius, percent) for celsius in range(1, 46, 4) for percent in (5, 20, 35, 50, 65, 80, 95, 100)]

@@ -1,9 +1,12 @@
 """Amounts of one piece by hand: area, coats, copies, spread, waste."""
 
+from datetime import datetime
+
 import pytest
 from jobs import wall
 
 from dividers.core.job_file.job_reader import read_job
+from dividers.core.order.tasks import work_of
 from dividers.core.plan.plan import plan_job
 
 SQUARE_M2_LESS = 120 * 96 * 25.4**2 / 1e6
@@ -29,3 +32,28 @@ def test_tape_is_what_is_laid_and_a_tenth_more_for_all_copies(copies):
     laid = sum(float(strips.lengths.sum()) for each in plan.taping.chosen.rounds for strips in each.strips) / 1000
     assert plan.tape.metres == pytest.approx(laid * copies * 1.1, rel=1e-6)
     assert piece_of(copies, tape_waste=25).tape.metres == pytest.approx(laid * copies * 1.25, rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("surface", "coats", "bought"),
+    [({"kind": "wall"}, {}, 2), ({"kind": "paper"}, {}, 0), ({"kind": "paper"}, {"cream": 1}, 1)],
+)
+def test_base_coats_are_bought_as_they_are_scheduled(surface, coats, bought):
+    job = wall()
+    job["pieces"][0]["surface"] |= surface
+    job["pieces"][0]["method"]["coats"] = coats
+    plan = plan_job(read_job(job))
+    [base] = [need for need in plan.pieces[0].paints if need.is_base]
+    assert base.coats == bought
+    scheduled = [task for task in work_of(plan, datetime(2027, 3, 1, 8)).tasks if task.kind == "base"]
+    assert len(scheduled) == bought
+
+
+def test_waits_between_rounds_are_compared_in_the_air_there_is():
+    def waits(climate):
+        job = wall(pattern={"count": 6, "colors": ["ink", "madder"]}) | {"climate": climate}
+        return [option.wait_min for option in plan_job(read_job(job)).pieces[0].taping.options]
+
+    cold = waits({"temperature": "10 C", "humidity": 80})
+    usual = waits({})
+    assert all(one > 2 * other > 0 for one, other in zip(cold, usual, strict=True))

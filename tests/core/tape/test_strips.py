@@ -12,6 +12,7 @@ from dividers.core.cells.layout import widths_of
 from dividers.core.geometry.ledger import NOTHING, Lines
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import from_rings
+from dividers.core.job.crew import Climate
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Colour, Tape
@@ -43,7 +44,7 @@ def taping_of(layout, taping="auto"):
     piece = Piece(
         "k", "P", "cream", Surface("wall", "smooth", "painted", (layout.panel,)), PatternChoice("stripes", {}), method
     )
-    return plan_taping(piece, (layout,), {"ink": Colour("ink", "Ink", "#22345a")})
+    return plan_taping(piece, (layout,), {"ink": Colour("ink", "Ink", "#22345a")}, Climate())
 
 
 def test_a_t_junction_gives_each_neighbour_its_stretch():

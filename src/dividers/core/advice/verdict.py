@@ -12,7 +12,7 @@ from dividers.core.base.lengths import Graduation, exact, read_off
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.quads import BOTTOM, CORNERS, LEFT, RIGHT, TOP, Quad
 from dividers.core.job.method import Limits
-from dividers.core.job.surface import Panel
+from dividers.core.job.surface import SIDES, Panel
 from dividers.core.survey.adjustment import FALL, LEAN, Adjusted, stated
 from dividers.core.survey.blunders import NOTHING_MM
 from dividers.core.survey.outline import LEAST_FIELD_MM, adjusted_outline, margins_of, shaped, unshaped
@@ -271,7 +271,7 @@ class _VerdictWriter:
             many = self.repeats.down if axis else self.repeats.across
             one, other = (abs(point[axis] - edge) for point in self.field.side(side))
             if many > 1 and abs(one - other) > NOTHING_MM / 2:
-                yield ("top", "right", "bottom", "left")[side], size, size - one, size - other
+                yield SIDES[side], size, size - one, size - other
 
     def _square(self) -> Iterator[str]:
         ends = {"top": ("left", "right"), "right": ("top", "bottom"), "bottom": ("right", "left"), "left": ("bottom", "top")}

@@ -14,6 +14,7 @@ from dividers.core.job.edge_counts import Counts
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.products import Colour, Paint, Seal, Supply, Tape
 from dividers.core.job.surface import Surface
+from dividers.core.job.usual import COATS
 
 JOB_FORMAT = "dividers-job/1"
 
@@ -29,6 +30,13 @@ class Piece:
     pattern: PatternChoice
     method: Method
     copies: int = 1
+
+    @property
+    def base_coats(self) -> int:
+        """Coats of the base colour to paint: none where it is on already, nor on paper unless they are asked for."""
+        if self.surface.painted_on is not None:
+            return 0
+        return self.method.coats.get(self.base, 0 if self.surface.kind == "paper" else COATS.value)
 
 
 @dataclass(frozen=True)

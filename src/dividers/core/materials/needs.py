@@ -80,8 +80,7 @@ def _of_piece(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> I
             (f"{own.name}: {area(whole_m2, job.units)} × 1 coat ÷ {spread(PRIMER_M2_L, job.units)}{copies}",),
         )
     for paint in piece.paints:
-        if not (paint.is_base and _stays(piece)):
-            yield from _paint(job, piece, paint, loss, copies)
+        yield from _paint(job, piece, paint, loss, copies)
     if method.clear_coats:
         yield Need(
             "clear coat", "clear", LITRES, whole_m2 * method.clear_coats / CLEAR_M2_L, loss,
@@ -89,12 +88,6 @@ def _of_piece(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> I
         )  # fmt: skip
     yield from _seals(job, piece, choices)
     yield from _tapes(job, piece, copies)
-
-
-def _stays(piece: PiecePlan) -> bool:
-    """Whether the base is there already: painted, or paper with no coats asked for."""
-    own = piece.piece
-    return own.surface.painted_on is not None or (own.surface.kind == "paper" and own.base not in own.method.coats)
 
 
 def _paint(job: Job, piece: PiecePlan, need: PaintNeed, loss: float, copies: str) -> Iterator[Need]:

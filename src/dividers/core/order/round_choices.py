@@ -7,6 +7,7 @@ from weakref import WeakKeyDictionary
 
 from dividers.core.base.quantities import spoken
 from dividers.core.base.units import DAY_MIN
+from dividers.core.job.drying import label_min
 from dividers.core.job.method import Method
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.products import Paint
@@ -14,7 +15,7 @@ from dividers.core.job.usual import coats_of
 from dividers.core.order.bands import Band, bands_of, batches_of, towards_exit
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.forecast import Forecast, Situation, forecast, pull_methods_for, seals_for, situation
-from dividers.core.risk.windows import SealTime, Window, label_min, seal_of, window_of
+from dividers.core.risk.windows import SealTime, Window, seal_of, window_of
 from dividers.core.rounds.rounds import Round
 
 SETTLED_MIN = 400 * DAY_MIN  # a base with no date counts as long dry

@@ -14,14 +14,15 @@ from dividers.core.base.quantities import run, spoken
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.job.crew import Climate
+from dividers.core.job.drying import label_min
 from dividers.core.job.model import Job
 from dividers.core.job.products import Paint
-from dividers.core.job.usual import COATS, ERASE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN, coats_of
+from dividers.core.job.usual import ERASE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN, coats_of
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.round_choices import SETTLED_MIN, RoundChoice, choices_of, coat_min, pull_min, whole_minutes
 from dividers.core.order.task_key import TaskKey
 from dividers.core.plan.plan import PiecePlan, Plan
-from dividers.core.risk.windows import label_min, window_of
+from dividers.core.risk.windows import window_of
 from dividers.core.tape.strips import Strips
 
 PREP_WORDS = {"clean": "Clean", "fill": "Fill", "sand": "Sand and wipe", "prime": "Prime"}
@@ -104,15 +105,10 @@ class _PieceTasks:
         """How old the base is at the start, where it is there already, and the wall minute from which tape may go on it."""
         painted_on = self.piece.surface.painted_on
         if painted_on is None:
-            return (SETTLED_MIN, 0) if self._base_coats() == 0 else (None, 0)
+            return (SETTLED_MIN, 0) if self.piece.base_coats == 0 else (None, 0)
         age = int((self.builder.start - datetime.fromisoformat(painted_on)).total_seconds() // 60)
         begun = self.builder.start.hour * 60 + self.builder.start.minute
         return age, max(begun + self.builder.label(self.base_paint, "tape_safe_min") - age, 0)
-
-    def _base_coats(self) -> int:
-        if self.piece.surface.painted_on is not None:
-            return 0
-        return self.piece.method.coats.get(self.piece.base, 0 if self.piece.surface.kind == "paper" else COATS.value)
 
     def build(self) -> None:
         ready = self._base(self._prep())
@@ -142,7 +138,7 @@ class _PieceTasks:
         color = self.builder.job.palette[self.piece.base].name.lower()
         task: int | None = None
         recoat = self.builder.label(self.base_paint, "recoat_min")
-        for coat in range(1, self._base_coats() + 1):
+        for coat in range(1, self.piece.base_coats + 1):
             words = f"Base coat {coat}, {color}, over everything"
             now = self.builder.task(
                 Task(

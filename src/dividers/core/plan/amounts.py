@@ -63,7 +63,7 @@ def _need(piece: Piece, color: str, area_mm2: float, is_base: bool) -> PaintNeed
         color=color,
         product=paint.key if paint else "",
         area_m2=area_mm2 / 1e6 * piece.copies,
-        coats=coats_of(piece.method.coats, color),
+        coats=piece.base_coats if is_base else coats_of(piece.method.coats, color),
         spread_m2_l=float(paint.spread_m2_l if paint else SPREAD_M2_L.value),
         is_base=is_base,
     )

@@ -41,7 +41,7 @@ class PiecePlan:
 
     @cached_property
     def taping(self) -> Taping:
-        return plan_taping(self.piece, self.layouts, self.job.palette)
+        return plan_taping(self.piece, self.layouts, self.job.palette, self.job.climate)
 
     @cached_property
     def marks(self) -> tuple[Mark, ...]:
@@ -95,11 +95,11 @@ class PiecePlan:
     def in_job(self, job: Job, piece: Piece) -> "PiecePlan":
         """The plan of this piece in another job that gives it the same cells, with all that still holds there.
 
-        The caller vouches for surface, base and pattern being the same. Strips of tape and marks stay where palette and method are
+        The caller vouches for surface, base and pattern being the same. Strips of tape and marks stay where palette, air and method are
         the same but for `pull` and `seal`, which say nothing of where anything goes; the marks, where units and graduation are too.
         """
         plan = PiecePlan(job, piece, self.layouts)
-        if job.palette != self.job.palette:
+        if (job.palette, job.climate) != (self.job.palette, self.job.climate):
             return plan
         same = replace(piece.method, pull=self.piece.method.pull, seal=self.piece.method.seal)
         if same != self.piece.method:

@@ -1,61 +1,24 @@
-"""Air and drying: vapour pressure, dew point, the margin above it, and how much longer than its label paint takes."""
+"""The air: dew point, the margin above it, and what it means for some paints."""
 
 import math
 from dataclasses import dataclass
 
 from dividers.core.base.quantities import temperature, warmer
 from dividers.core.job.crew import Climate
+from dividers.core.job.drying import E0_HPA, SLOPE, ZERO_C, drying_factor, vapour_hpa
 from dividers.core.job.products import Paint
-
-# Magnus form over water (WMO-No. 8, from memory): hPa, °C.
-E0_HPA, SLOPE, ZERO_C = 6.112, 17.62, 243.12
-
-# Label times hold at about this (common practice, no source).
-LABEL_C, LABEL_PERCENT = 23.0, 50.0
 
 # A surface to be painted is at least so much above the dew point (ISO 8502-4, from memory).
 DEW_MARGIN_C = 3.0
 
-# Oil dries by reaction: twice as long for every 10 °C less (common practice, no source).
-DOUBLES_EVERY_C = 10.0
-LEAST_FACTOR, MOST_FACTOR = 0.4, 6.0
-
 # Where a label states no limits (common practice, no source).
 USUAL_LEAST_C, USUAL_MOST_C, USUAL_MOST_PERCENT = 10.0, 35.0, 85.0
-
-
-def saturation_hpa(celsius: float) -> float:
-    """The pressure of water vapour over water at a temperature, hPa.
-
-    >>> round(saturation_hpa(20.0), 2)
-    23.33
-    """
-    return E0_HPA * math.exp(SLOPE * celsius / (ZERO_C + celsius))
-
-
-def vapour_hpa(celsius: float, percent: float) -> float:
-    """The pressure of the vapour in air of a relative humidity, hPa."""
-    return saturation_hpa(celsius) * percent / 100
 
 
 def dew_point_c(celsius: float, percent: float) -> float:
     """The temperature at which that air's vapour begins to settle, °C; the Magnus form turned round. `percent` above 0."""
     exponent = math.log(max(vapour_hpa(celsius, percent), 1e-6) / E0_HPA)
     return ZERO_C * exponent / (SLOPE - exponent)
-
-
-def deficit_hpa(celsius: float, percent: float) -> float:
-    """How much vapour the air could still take up, hPa."""
-    return saturation_hpa(celsius) - vapour_hpa(celsius, percent)
-
-
-def drying_factor(binder: str, celsius: float, percent: float) -> float:
-    """How many times its label's time a paint takes: water-borne by vapour pressure deficit, oil and shellac by temperature."""
-    if binder == "water":
-        factor = deficit_hpa(LABEL_C, LABEL_PERCENT) / max(deficit_hpa(celsius, percent), 1e-3)
-    else:
-        factor = 2 ** ((LABEL_C - celsius) / DOUBLES_EVERY_C)
-    return min(max(factor, LEAST_FACTOR), MOST_FACTOR)
 
 
 @dataclass(frozen=True)

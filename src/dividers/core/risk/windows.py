@@ -8,10 +8,10 @@ from dataclasses import dataclass
 
 from dividers.core.base.quantities import spoken
 from dividers.core.job.crew import Climate
+from dividers.core.job.drying import label_min
 from dividers.core.job.method import Method
 from dividers.core.job.products import Paint
-from dividers.core.job.usual import LABEL_MIN, WET_MIN
-from dividers.core.risk.climate import drying_factor
+from dividers.core.job.usual import WET_MIN
 
 FEW_HOURS_MIN = 240  # touch-dry: no longer than a few hours
 
@@ -47,15 +47,6 @@ SEAL_TIMES: dict[str, tuple[int, int, int | None, float, str]] = {
     "matte-medium": (1, 2, None, 1.0, "a thin bead of matte medium along the tape's edge"),
     "caulk": (1, 0, 30, 1.0, "a thin bead of caulk rubbed in along the tape's edge and wiped off"),
 }
-
-
-def label_min(paint: Paint | None, name: str, climate: Climate) -> int:
-    """A paint's time by its label, or what is usual, at this climate; whole minutes, up."""
-    stated = getattr(paint, name) if paint else None
-    minutes = float(stated if stated is not None else LABEL_MIN[name])
-    binder = paint.binder if paint else "water"
-    factor = drying_factor(binder, float(climate.temperature_c), float(climate.humidity_percent))
-    return -int(-minutes * factor // 1)
 
 
 def window_of(pull_method: str, paints: Sequence[Paint | None], climate: Climate, percent: int) -> Window:

@@ -13,10 +13,12 @@ import numpy as np
 from dividers.core.base.units import DAY_MIN
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.ledger import NOTHING
+from dividers.core.job.crew import Climate
+from dividers.core.job.drying import label_min
 from dividers.core.job.method import Rates
 from dividers.core.job.model import Piece
-from dividers.core.job.products import Colour, Paint
-from dividers.core.job.usual import COATS, LABEL_MIN, coats_of
+from dividers.core.job.products import Colour
+from dividers.core.job.usual import COATS, coats_of
 from dividers.core.rounds.conflicts import RoundCells, Tight, colour_order, kept_in, shared, split_by_conflicts, turns_of
 from dividers.core.rounds.rounds import Round
 
@@ -76,8 +78,8 @@ class Taping:
     reason: str
 
 
-def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, Colour]) -> Taping:
-    """All ways of taping a piece, and the one that its method asks for or that takes the least labour."""
+def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, Colour], climate: Climate) -> Taping:
+    """All ways of taping a piece in that air, and the one that its method asks for or that takes the least labour."""
     order = colour_order(layouts, palette, piece.method.order)
     width = float(piece.method.tape.width_mm)
     turns = turns_of(layouts, order)
@@ -89,7 +91,7 @@ def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, C
     if all(map(_reserves_all, layouts)) and turns:
         painted = tuple(layout.painted for layout in layouts)
         ways.append(("reserve", [RoundCells(order, painted)], None))
-    options = tuple(_option(piece, way, drafts, layouts, palette, narrow) for way, drafts, narrow in ways)
+    options = tuple(_option(piece, way, drafts, layouts, palette, narrow, climate) for way, drafts, narrow in ways)
     return _choose(piece, options)
 
 
@@ -141,6 +143,7 @@ def _option(
     layouts: Sequence[Layout],
     palette: Mapping[str, Colour],
     tight: Tight | None,
+    climate: Climate,
 ) -> Option:
     rounds: list[Round] = []
     for number, each in enumerate(drafts, 1):
@@ -153,11 +156,11 @@ def _option(
         rounds.append(
             Round(number, each.colors, taping, tuple(layouts), each.painted, tuple(kept), float(piece.method.tape.width_mm))
         )
-    paint, wait = _minutes(piece, drafts, layouts)
+    paint, wait = _minutes(piece, drafts, layouts, climate)
     return Option(taping, tuple(rounds), piece.method.rates, paint, wait, tight)
 
 
-def _minutes(piece: Piece, drafts: Sequence[RoundCells], layouts: Sequence[Layout]) -> tuple[float, float]:
+def _minutes(piece: Piece, drafts: Sequence[RoundCells], layouts: Sequence[Layout], climate: Climate) -> tuple[float, float]:
     """Minutes of painting, and minutes of waiting between coats and between rounds."""
     paint = wait = 0.0
     for number, each in enumerate(drafts):
@@ -165,15 +168,10 @@ def _minutes(piece: Piece, drafts: Sequence[RoundCells], layouts: Sequence[Layou
         products = [piece.method.paint.get(color) for color in each.colors]
         coats = max((coats_of(piece.method.coats, color) for color in each.colors), default=COATS.value)
         paint += area * coats / piece.method.rates.painted_m2_per_h * 60
-        wait += (coats - 1) * max((_label(p, "recoat_min") for p in products), default=0.0)
+        wait += (coats - 1) * max((label_min(p, "recoat_min", climate) for p in products), default=0)
         if number + 1 < len(drafts):
-            wait += max((_label(p, "tape_safe_min") for p in products), default=0.0)
+            wait += max((label_min(p, "tape_safe_min", climate) for p in products), default=0.0)
     return paint, wait
-
-
-def _label(paint: Paint | None, key: str) -> float:
-    value = getattr(paint, key) if paint else None
-    return float(LABEL_MIN[key] if value is None else value)
 
 
 def figures(option: Option) -> dict[str, int | float | str]:

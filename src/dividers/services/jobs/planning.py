@@ -31,7 +31,7 @@ def piece_plan(document: str, piece_key: str) -> PiecePlan:
 
 
 # What the cells, strips and marks of a piece don't depend on: changing it leaves their plan be.
-NOT_PLANNED = ("supplies", "currency", "evidence", "crew", "climate")
+NOT_PLANNED = ("supplies", "currency", "evidence", "crew")
 
 
 def alone(document: str, number: int) -> str:

@@ -7,8 +7,9 @@ from fractions import Fraction
 
 from dividers.core.base.errors import NotFound
 from dividers.core.job.document import Document
+from dividers.core.job.drying import drying_factor
 from dividers.core.job.products import Tape
-from dividers.core.job.usual import LABEL_MIN
+from dividers.core.job.usual import LABEL_MIN, coats_of
 from dividers.core.logbook.proposals import (
     Measured,
     Proposal,
@@ -21,7 +22,6 @@ from dividers.core.logbook.proposals import (
 from dividers.core.order.network import Task
 from dividers.core.order.task_key import TaskKey
 from dividers.core.plan.plan import PiecePlan
-from dividers.core.risk.climate import drying_factor
 from dividers.core.wall.facts import DONE
 from dividers.services import clock
 from dividers.services.jobs import editing
@@ -98,7 +98,7 @@ def _touched(progress: Progress) -> Iterator[Touched]:
             same = (other.piece, other.number, other.batch) == (task.piece, task.number, task.batch)
             paint = method.paint.get(str(other.color))
             ended = progress.facts.of(other.key).ended
-            last = other.coat == max(method.coats.get(str(other.color), 2), 1)
+            last = other.coat == max(coats_of(method.coats, str(other.color)), 1)
             if same and other.kind == "coat" and last and paint and ended and ended <= touch.at:
                 minutes = (touch.at - ended).total_seconds() / 60
                 yield Touched(paint.key, minutes, touch.result, drying_factor(paint.binder, celsius, percent))

@@ -11,6 +11,7 @@ from dividers.core.base.errors import DividersError
 from dividers.core.base.quantities import spoken
 from dividers.core.base.safety import SAFETY
 from dividers.core.base.units import DAY_MIN
+from dividers.core.job.drying import label_min
 from dividers.core.job.model import Piece
 from dividers.core.order.explain import earliest_and_latest, when
 from dividers.core.order.round_choices import RoundChoice
@@ -19,7 +20,6 @@ from dividers.core.order.timeline import timeline_of
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.forecast import peel_force, pull_angle
-from dividers.core.risk.windows import label_min
 from dividers.formats.drawings.risk_curve_svg import risk_curve_svg
 from dividers.formats.drawings.scene_svg import thumbnail_svg
 from dividers.formats.drawings.timeline_svg import timeline_svg

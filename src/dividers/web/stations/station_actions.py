@@ -5,6 +5,7 @@ import re
 from collections.abc import Callable
 
 from dividers.core.job.document import Document, free_key, look_up, put
+from dividers.core.job.surface import SIDES
 from dividers.web.stations.measure_actions import survey_action
 
 Act = Callable[[Document, str], None]
@@ -46,7 +47,7 @@ def action_of(action: str) -> Act | None:
 
 
 # What a way to make a run come out may change: the pattern's own values and its field's margins.
-USABLE = r"pattern\.[a-z_]+|surface\.panels\.[0-9]{1,2}\.margin\.(top|right|bottom|left)"
+USABLE = rf"pattern\.[a-z_]+|surface\.panels\.[0-9]{{1,2}}\.margin\.({'|'.join(SIDES)})"
 
 
 def _used(written: str) -> Act | None:

@@ -14,10 +14,11 @@ from dividers.core.base.contrast import contrast, shades, step
 from dividers.core.base.errors import BadInput, BadJob, Fault, NotFound
 from dividers.core.base.lengths import read_length, write_exact
 from dividers.core.base.quantities import read_spread
+from dividers.core.job.drying import drying_factor
 from dividers.core.job.reader import read_count
+from dividers.core.job.usual import SPREAD_M2_L
 from dividers.core.job_file.supplies import KEYS, KINDS, shown
 from dividers.core.materials.mixes import batch_of
-from dividers.core.risk.climate import drying_factor
 from dividers.core.tape.actual_width import actual_width_mm
 from dividers.formats.gpl import read_gpl
 from dividers.formats.tables.supplies_csv import read_supplies
@@ -28,6 +29,7 @@ from dividers.web.forms.schema_fields import field_of
 
 blueprint = Blueprint("supplies", __name__, url_prefix="/supplies")
 TITLES = {"paint": "Paints", "tape": "Tapes", "seal": "Seals", "colour": "Colours"}
+USUAL_SPREAD = f"{float(SPREAD_M2_L.value):g} m2/L"
 FAN = (-4, -3, -2, -1, 1, 2, 3, 4)
 
 
@@ -42,7 +44,7 @@ def _page(status: int = 200, **more: Any) -> ResponseReturnValue:
         groups[item.kind].append((item, shown(item.kind, json.loads(item.body))))
     page = render_template(
         "supplies/page.html", groups=groups, titles=TITLES, keys=KEYS, asked=request.args, lrv=lambda code: round(luminance(code) * 100),
-        drying_factor=drying_factor, tools=_tools(), **{"rows": None, "fault": "", **more},
+        drying_factor=drying_factor, tools=_tools(), usual_spread=USUAL_SPREAD, **{"rows": None, "fault": "", **more},
     )  # fmt: skip
     return page, status
 
@@ -177,7 +179,7 @@ def _mix() -> Answer:
     if not 0 < area < 100_000:
         raise BadInput("The area must be more than 0 and less than 100,000 m².")
     coats = read_count(request.args.get("mix_coats") or "1", 1, 20)
-    batch = batch_of(tuple(parts), area, coats, float(read_spread(request.args.get("mix_spread") or "10 m2/L")), waste)
+    batch = batch_of(tuple(parts), area, coats, float(read_spread(request.args.get("mix_spread") or USUAL_SPREAD)), waste)
     return Answer(
         (f"Mix {batch.litres:.2f} L in all:", *(f"{litres:.2f} L of {name}" for name, litres in batch.parts)), asked=True
     )

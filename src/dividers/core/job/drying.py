@@ -1,0 +1,54 @@
+"""How long paint takes to dry in the air there is: what its label says, or what labels commonly say, times one factor."""
+
+import math
+
+from dividers.core.job.crew import Climate
+from dividers.core.job.products import Paint
+from dividers.core.job.usual import LABEL_MIN
+
+# Magnus form over water (WMO-No. 8, from memory): hPa, °C.
+E0_HPA, SLOPE, ZERO_C = 6.112, 17.62, 243.12
+
+# Label times hold at about this (common practice, no source).
+LABEL_C, LABEL_PERCENT = 23.0, 50.0
+
+# Oil dries by reaction: twice as long for every 10 °C less (common practice, no source).
+DOUBLES_EVERY_C = 10.0
+LEAST_FACTOR, MOST_FACTOR = 0.4, 6.0
+
+
+def saturation_hpa(celsius: float) -> float:
+    """The pressure of water vapour over water at a temperature, hPa.
+
+    >>> round(saturation_hpa(20.0), 2)
+    23.33
+    """
+    return E0_HPA * math.exp(SLOPE * celsius / (ZERO_C + celsius))
+
+
+def vapour_hpa(celsius: float, percent: float) -> float:
+    """The pressure of the vapour in air of a relative humidity, hPa."""
+    return saturation_hpa(celsius) * percent / 100
+
+
+def deficit_hpa(celsius: float, percent: float) -> float:
+    """How much vapour the air could still take up, hPa."""
+    return saturation_hpa(celsius) - vapour_hpa(celsius, percent)
+
+
+def drying_factor(binder: str, celsius: float, percent: float) -> float:
+    """How many times its label's time a paint takes: water-borne by vapour pressure deficit, oil and shellac by temperature."""
+    if binder == "water":
+        factor = deficit_hpa(LABEL_C, LABEL_PERCENT) / max(deficit_hpa(celsius, percent), 1e-3)
+    else:
+        factor = 2 ** ((LABEL_C - celsius) / DOUBLES_EVERY_C)
+    return min(max(factor, LEAST_FACTOR), MOST_FACTOR)
+
+
+def label_min(paint: Paint | None, name: str, climate: Climate) -> int:
+    """A paint's time by its label, or what is usual, at this climate; whole minutes, up."""
+    stated = getattr(paint, name) if paint else None
+    minutes = float(stated if stated is not None else LABEL_MIN[name])
+    binder = paint.binder if paint else "water"
+    factor = drying_factor(binder, float(climate.temperature_c), float(climate.humidity_percent))
+    return -int(-minutes * factor // 1)
