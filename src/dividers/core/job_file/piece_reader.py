@@ -113,14 +113,14 @@ FINISH = Object(
 )
 SURFACE = Object(
     (
+        Key("kind", OneOf(SURFACE_KINDS), "Surface", default="wall", forms=SURFACE_FORM),
+        Key("texture", OneOf(TEXTURES), "Texture", default="smooth", forms=SURFACE_FORM),
+        Key("finish", FINISH),
         Key(
             "panels",
             Objects(PANEL, MOST_PANELS, "needs at least one panel with width and height."),
             needed="Give at least one panel with width and height.",
         ),
-        Key("finish", FINISH),
-        Key("kind", OneOf(SURFACE_KINDS), "Surface", default="wall", forms=SURFACE_FORM),
-        Key("texture", OneOf(TEXTURES), "Texture", default="smooth", forms=SURFACE_FORM),
         Key("folds", ListOf(FoldSides(), MOST_PANELS), "Joined at a fold", "the pattern continues across it", default=()),
     ),
     _surface,
