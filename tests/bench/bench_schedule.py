@@ -12,20 +12,24 @@ from dividers.core.job.crew import Crew
 from dividers.core.order.calendar import calendar_of
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.solve import solve
+from dividers.core.order.task_key import TaskKey
 
 
 def facets(rounds, seed):
     """Tasks and lags of so many rounds."""
     dice = random.Random(seed)
     tasks, lags, parts = [], [], []
-    base = [Task("base", "p", 30, "base 1"), Task("base", "p", 30, "base 2")]
+    base = [Task(TaskKey("p", "base", coat=n), "p", 30, f"base {n}") for n in (1, 2)]
     tasks += base
     lags.append(Lag(0, 1, 120, "", "recoat"))
     for number in range(rounds):
         first = len(tasks)
         sizes = [dice.randint(10, 40), dice.randint(5, 15), dice.randint(3, 6), dice.randint(3, 6), dice.randint(2, 3)]
         kinds = ("tape", "seal", "coat", "coat", "pull")
-        tasks += [Task(k, "p", m, f"{k} {number}", split=k == "tape") for k, m in zip(kinds, sizes, strict=True)]
+        tasks += [
+            Task(TaskKey("p", k, number, coat=turn), "p", m, f"{k} {number}", split=k == "tape")
+            for turn, (k, m) in enumerate(zip(kinds, sizes, strict=True))
+        ]
         tape, seal, one, two, pull = range(first, first + 5)
         lags += [Lag(1, tape, 1440, "", "tape-safe"), Lag(tape, seal, 0, "", "seal"), Lag(seal, one, 40, "", "seal")]
         lags += [Lag(one, two, 120, "", "recoat"), Lag(two, pull, 0, "", "pull"), Lag(two, pull, 0, "", "pull", 12, START, END)]

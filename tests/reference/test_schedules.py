@@ -19,6 +19,7 @@ from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.schedule import schedule_of
 from dividers.core.order.schedule_document import forecast_document, schedule_document
 from dividers.core.order.solve import solve
+from dividers.core.order.task_key import TaskKey
 from dividers.core.order.times import broken
 from dividers.core.plan.plan import plan_job
 from dividers.core.plan.plan_document import plan_document
@@ -86,11 +87,15 @@ def test_schedules_keep_every_rule_by_an_independent_checker(document):
         assert order.solution.bound <= order.solution.times.finish
 
 
+def coat(number, minutes, **more):
+    return Task(TaskKey("p", "coat", coat=number), "p", minutes, f"task {number}", **more)
+
+
 @st.composite
 def networks(draw, most=9, windows=False):
     """Tasks that take 1 to 90 minutes, with minimum lags along their order."""
     count = draw(st.integers(1, most))
-    tasks = tuple(Task("coat", "p", draw(st.integers(1, 90)), f"task {n}", split=draw(st.booleans())) for n in range(count))
+    tasks = tuple(coat(n, draw(st.integers(1, 90)), split=draw(st.booleans())) for n in range(count))
     lags = []
     for then in range(count):
         for first in draw(st.sets(st.integers(0, max(then - 1, 0)), max_size=2)) if then else ():
@@ -174,14 +179,14 @@ def test_windows_hold_where_there_is_a_schedule(network, painters):
 
 def test_the_optimum_of_a_published_example_is_found():
     """R. L. Graham 1969 (from memory): nine tasks on three processors, 3 2 2 2 4 4 4 4 9, 1 before 9 and 4 before 5 to 8: 12."""
-    tasks = tuple(Task("coat", "p", minutes, f"T{n}") for n, minutes in enumerate((3, 2, 2, 2, 4, 4, 4, 4, 9), 1))
+    tasks = tuple(coat(n, minutes) for n, minutes in enumerate((3, 2, 2, 2, 4, 4, 4, 4, 9), 1))
     lags = (Lag(0, 8, 0, "", "order"), *(Lag(3, n, 0, "", "order") for n in range(4, 8)))
     assert solve(tasks, lags, ALWAYS, 3, 1.0).times.finish == 12
     assert solve(tasks, lags, ALWAYS, 4, 1.0).times.finish == 12
 
 
 def test_the_same_job_gives_the_same_schedule():
-    tasks = tuple(Task("coat", "p", 20 + n, f"task {n}") for n in range(12))
+    tasks = tuple(coat(n, 20 + n) for n in range(12))
     lags = tuple(Lag(n, n + 3, 90, "", "recoat") for n in range(9))
     calendar = calendar_of(Crew(painters=2), datetime(2027, 3, 1, 8), 10)
     assert solve(tasks, lags, calendar, 2, 0.5) == solve(tasks, lags, calendar, 2, 0.5)
@@ -189,7 +194,7 @@ def test_the_same_job_gives_the_same_schedule():
 
 def test_what_clashes_is_named():
     """A pull within ten minutes of a coat that takes twenty, in hours that are long enough."""
-    tasks = (Task("coat", "p", 20, "coat"), Task("pull", "p", 5, "pull"))
+    tasks = (coat(0, 20), coat(1, 5))
     lags = (Lag(0, 1, 0, "", "pull"), Lag(0, 1, 0, "", "pull", 10, START, END))
     found = solve(tasks, lags, calendar_of(Crew(), datetime(2027, 3, 1, 8), 5), 1, 0.5)
     assert (found.status, found.clashes) == ("infeasible", ("pull",))

@@ -1,5 +1,6 @@
 import io
 import json
+import re
 
 import pytest
 from days import MORNING, Clock, settled
@@ -259,6 +260,19 @@ def test_practice_scores_by_the_rules_and_explains(connection, job_id, kind):
             with pytest.raises(BadInput):
                 practice.answer(connection, kind, seed, of, "for this exercise")
     assert practice.tally(connection)[kind] == (12, 24)
+
+
+def test_the_right_time_to_pull_lies_within_the_window_of_the_first_and_last_stroke(connection):
+    """From the question alone: a coat from one time to another; wet tape comes off before the first stroke has dried."""
+    for seed in range(40):
+        asked, *_ = practice.exercise(connection, "pull", seed, None)
+        begun, ended, answer = (
+            int(clock[:2]) * 60 + int(clock[3:])
+            for clock in [*re.findall(r"\b\d\d:\d\d", asked.question)[:2], re.findall(r"\d\d:\d\d", asked.answer)[0]]
+        )
+        planned = re.search(r"the plan uses (\d+) of them", asked.why)
+        if planned:
+            assert ended <= answer <= begun + int(planned[1])
 
 
 def test_the_logbook_is_about_the_job_as_it_was_painted(connection, job_id, monkeypatch):

@@ -45,6 +45,7 @@ def test_it_is_the_matrix_that_the_null_space_gives(corners):
         ((0, 0), (0, 100), (100, 100), (100, 0)),  # the wrong way round
         ((0, 0), (100, 0), (40, 20), (0, 100)),  # one folds in
         ((0, 0), (50, 0), (100, 0), (0, 100)),  # three on a line
+        ((0, 0), (5000, 0), (10000, 1), (0, 10000)),  # three all but on a line
         ((0, 0), (0, 0), (100, 100), (0, 100)),  # two on one
     ],
 )

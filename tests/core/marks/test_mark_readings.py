@@ -1,9 +1,10 @@
 """What the painter reads and where the pencil goes: margins, datums, the drawn tape measure."""
 
+import math
 from fractions import Fraction
 
 import pytest
-from jobs import wall
+from jobs import readings_of, wall
 
 from dividers.core.base.lengths import GRADUATIONS
 from dividers.core.base.units import INCH_MM
@@ -69,3 +70,17 @@ def test_the_drawn_tape_measure_has_the_longest_ticks_at_the_whole_and_shorter_o
     rank = {16: [0, 4, 3, 4, 2, 4, 3, 4, 1, 4, 3, 4, 2, 4, 3, 4, 0], 10: [0, 2, 2, 2, 2, 1, 2, 2, 2, 2, 0]}[many]
     heights = sorted(set(between), reverse=True)
     assert [heights.index(height) for height in between] == rank
+
+
+def test_on_a_crooked_panel_both_sides_together_give_the_line_itself():
+    """Read from the left and from the right, a mark's two readings add up to the length of the line it lies on: 120 in at the top."""
+    corners = [(0, 0), (120, 0.5), (120.75, 96.25), (0.25, 96)]
+    read = {}
+    for datum in ("left", "right"):
+        plan = planned(panel={"survey": readings_of(corners, "in")}, method={"datum": datum})
+        tops = [mark for mark in plan.marks if mark.line == "top edge"]
+        assert all(mark.datum == f"top {datum}" for mark in tops)
+        read[datum] = [float(mark.reading.rounded_mm) / 25.4 for mark in tops]
+    assert len(read["left"]) == len(read["right"]) > 2
+    for one, other in zip(sorted(read["left"]), sorted(read["right"], reverse=True), strict=True):
+        assert one + other == pytest.approx(math.hypot(120, 0.5), abs=1 / 8)

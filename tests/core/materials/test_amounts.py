@@ -6,6 +6,7 @@ import pytest
 from jobs import wall
 
 from dividers.core.job_file.job_reader import read_job
+from dividers.core.materials.buying import shopping_of
 from dividers.core.order.tasks import work_of
 from dividers.core.plan.plan import plan_job
 
@@ -57,3 +58,24 @@ def test_waits_between_rounds_are_compared_in_the_air_there_is():
     cold = waits({"temperature": "10 C", "humidity": 80})
     usual = waits({})
     assert all(one > 2 * other > 0 for one, other in zip(cold, usual, strict=True))
+
+
+def test_a_glaze_below_another_is_bought_for_where_they_cross_too():
+    """Two glazes that cross: the first is painted over the whole width of its bands, also where the second lies on it."""
+    plaid = {"kind": "plaid", "count": None, "direction": None, "upright": ["10", "10"], "level": ["12", "12"]}
+    plan = plan_job(read_job(wall(pattern=plaid | {"colors": ["ink", None], "level_colors": ["madder", None]}))).pieces[0]
+    areas = {need.color: need.area_m2 for need in plan.paints if not need.is_base}
+    whole = 120 * 96 * 0.0254**2
+    assert areas == {"ink": pytest.approx(whole / 2), "madder": pytest.approx(whole / 2)}
+
+
+def test_primer_and_clear_coats_are_for_all_copies():
+    def litres(copies):
+        job = wall(piece={"copies": copies}, method={"prep": ["prime"], "clear_coats": 2})
+        plan = plan_job(read_job(job))
+        found = shopping_of(plan, work_of(plan, datetime(2027, 3, 1, 8)).choices)
+        return {each.need.item: each.need.net for each in found.lines if each.need.item in ("primer", "clear coat")}
+
+    one, three = litres(1), litres(3)
+    assert set(one) == {"primer", "clear coat"}
+    assert three == {item: pytest.approx(3 * net) for item, net in one.items()}

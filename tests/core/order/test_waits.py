@@ -1,11 +1,17 @@
 """Waits between the tasks of a round and between rounds, from the schedule's own times. Common practice, no source, but for labels."""
 
+from fractions import Fraction
+
 import pytest
 from jobs import wall
 
+from dividers.core.job.crew import Climate
+from dividers.core.job.products import Paint
 from dividers.core.job_file.job_reader import read_job
-from dividers.core.order.schedule import schedule_of
+from dividers.core.order.schedule import schedule_of, start_of, variants_of
+from dividers.core.order.tasks import work_of
 from dividers.core.plan.plan import plan_job
+from dividers.core.risk.windows import window_of
 
 DAY_MIN = 1440
 PAINT = {"kind": "paint", "touch_dry": "1 h", "recoat": "2 h", "tape_safe": "30 h", "full_dry": "3 d"}
@@ -79,3 +85,45 @@ def test_tape_goes_on_paint_of_the_round_before_only_when_that_is_tape_safe():
     last_of_one = max(end for _, end in times_of(found, "coat", rounds[0]))
     assert times_of(found, "tape", rounds[1])[0][0] - last_of_one >= 30 * 60
     assert times_of(found, "tape", rounds[1])[0][0] >= max(end for _, end in times_of(found, "pull", rounds[0]))
+
+
+def test_tape_goes_over_another_round_only_once_that_is_pulled():
+    """Pulled dry after three days, tape-safe after 30 h: the tape of the second round waits for the pull, not only for the paint."""
+    checks = {"kind": "checker", "count": None, "direction": None, "columns": 3, "rows": 3, "colors": ["ink", "madder"]}
+    found = schedule(pattern=checks, coats=dict.fromkeys(("ink", "madder"), 1))
+    assert times_of(found, "tape", 2)[0][0] >= max(end for _, end in times_of(found, "pull", 1))
+    last = max(end for _, end in times_of(found, "coat", 1))
+    assert times_of(found, "tape", 2)[0][0] - last >= 3 * DAY_MIN
+
+
+def test_marks_are_erased_once_touched_up_paint_can_take_it():
+    found = schedule(marks="tape-side", coats={"ink": 1})
+    [(_, touched)], [(erased, _)] = times_of(found, "touch-up"), times_of(found, "erase")
+    assert erased - touched >= 120
+
+
+def test_a_caulk_with_a_longer_skin_time_may_stay_so_long_and_no_longer():
+    job = wall(panel={"width": "40", "height": "30"}, method={"seal": "caulk", "pull": "wet", "coats": {"ink": 1}})
+    for skin in (20, 45):
+        job["products"]["caulk"] = {"kind": "seal", "method": "caulk", "skin": f"{skin} min"}
+        plan = plan_job(read_job(job))
+        held = [lag for lag in work_of(plan, start_of(plan.job)).lags if lag.group == "caulk"]
+        assert held and {(lag.most, lag.of, lag.to) for lag in held} == {(skin, "start", "end")}
+
+
+def test_touch_dry_is_that_of_the_slowest_paint_and_wet_that_of_the_quickest():
+    quick, slow = (
+        Paint(str(m), "water", "matte", Fraction(9), wet_edge_min=Fraction(m), touch_dry_min=Fraction(3 * m)) for m in (12, 30)
+    )
+    at_label = Climate()
+    assert window_of("touch-dry", [quick, slow], at_label, 100).least_min == 90
+    assert window_of("wet", [quick, slow], at_label, 100).most_min == 12
+
+
+def test_one_more_painter_is_one_more_painter():
+    """Two stripes that wait for nothing of each other: with another hand the job takes less time, by what both do at once."""
+    job = wall(panel={"width": "40", "height": "30"}, method={"seal": "none", "pull": "wet", "coats": {"ink": 1, "cream": 0}})
+    job["pieces"].append({**job["pieces"][0], "name": "other"})
+    plan = plan_job(read_job(job))
+    variants = {each.name: each for each in variants_of(plan, 0.5, "2027-03-01T08:00")}
+    assert variants["One more painter"].elapsed_min < variants["As planned"].elapsed_min

@@ -19,7 +19,7 @@ MIDNIGHT = datetime.fromisoformat(moment("00:00"))
 def test_what_is_waited_for(case):
     keys = keys_of(case)
     named = [TaskKey.read(key) for key in keys]
-    tasks = tuple(Task(k.kind, k.piece, 10, str(k), k.number, k.coat, k.batch, k.color, key=str(k)) for k in named)
+    tasks = tuple(Task(name, name.piece, 10, str(name)) for name in named)
     lags = tuple(
         Lag(keys.index(first), keys.index(then), least, why, "pull" if "pull" in why else why, most, of, to)
         for first, then, least, most, of, to, why in case["lags"]

@@ -1,9 +1,11 @@
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 import pytest
 
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.network import END, START, Lag, Task
+from dividers.core.order.task_key import TaskKey
 from dividers.core.order.tasks import Work
 from dividers.core.wall.changes import change_said
 from dividers.core.wall.facts import Event, fold
@@ -15,8 +17,18 @@ DAY = datetime(2026, 10, 13)
 HOURS = Calendar(DAY, ((480, 720), (750, 1050), (1920, 2160)))  # 8 to 12, 12:30 to 17:30; 8 to 12 the day after
 
 
+@dataclass(frozen=True)
+class Called(TaskKey):
+    """A name that reads as one word, for short tests."""
+
+    word: str = ""
+
+    def __str__(self):
+        return self.word
+
+
 def task(kind, key, minutes, split=False, **more):
-    return Task(kind, "Wall", minutes, f"{kind} {key}", 1, split=split, key=key, **more)
+    return Task(Called("wall", kind, 1, **more, word=key), "Wall", minutes, f"{kind} {key}", split=split)
 
 
 TAPE, COAT, AGAIN, PULL, TOUCH, OTHER = (
@@ -254,3 +266,10 @@ def test_one_sentence_says_what_moves():
     assert said.startswith("Done 20 min later, Tuesday 10:42; Wall, round 1: tape and ")
     assert said.endswith(" more move: 08:20 instead of 08:00.")
     assert change_said(live, facts, found.starts, found.finish, found, ()) == "Nothing else moves: done Tuesday 10:42."
+
+
+def test_what_is_sent_twice_counts_once():
+    """As when an answer got lost: the same uid comes again."""
+    once = told(("start", "coat1", "9:00"), ("touch", "coat1", "9:05", {"result": "wet"}))
+    facts = fold([*once, *once], TASKS)
+    assert len(facts.touches) == 1

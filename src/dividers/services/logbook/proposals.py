@@ -20,7 +20,6 @@ from dividers.core.logbook.proposals import (
     width_proposals,
 )
 from dividers.core.order.network import Task
-from dividers.core.order.task_key import TaskKey
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.wall.facts import DONE
 from dividers.services import clock
@@ -55,7 +54,7 @@ def _timed(progress: Progress) -> Iterator[Timed]:
         fact = progress.facts.of(task.key)
         if fact.state != DONE or fact.guessed:
             continue
-        piece = pieces[TaskKey.read(task.key).piece]
+        piece = pieces[task.name.piece]
         amount = _amount(progress, piece, task)
         if amount:
             yield Timed(amount[0], amount[1], fact.worked_min)
@@ -91,7 +90,7 @@ def _touched(progress: Progress) -> Iterator[Touched]:
         task = progress.by_key.get(touch.task)
         if task is None:
             continue
-        method = pieces[TaskKey.read(task.key).piece].piece.method
+        method = pieces[task.name.piece].piece.method
         air = next(((t, h) for at, t, h in reversed(progress.facts.airs) if at <= touch.at), None)
         celsius, percent = air or (float(climate.temperature_c), float(climate.humidity_percent))
         for other in progress.tasks:

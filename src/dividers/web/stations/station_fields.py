@@ -169,8 +169,9 @@ def _materials(job: Job, piece: Piece) -> Iterator[Field]:
         if paints:
             usual = f"a typical paint, {spread(float(SPREAD_M2_L.value), job.units)}"
             options = (("", usual), *((key, key.capitalize()) for key in paints))
-            yield field_at(f"method.paint.{color}", job, kind="select", options=options, section=section)
-        yield field_at(f"method.coats.{color}", job, section=section)
+            yield field_at(f"method.paint.{color}", job, kind="select", help="", options=options, section=section)
+        words = {} if color == piece.base else {"help": ""}
+        yield field_at(f"method.coats.{color}", job, section=section, **words)
     for key in paints:
         yield field_at(f"/products.{key}.spread", job, label=f"Spread rate of {key}", section="Spread rates")
     yield from sorted((field for field in fields if field not in first), key=lambda field: field.name.startswith("/"))

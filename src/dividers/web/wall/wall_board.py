@@ -14,7 +14,6 @@ from dividers.core.job.model import Job
 from dividers.core.order.explain import when
 from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
-from dividers.core.order.task_key import TaskKey
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import PiecePlan, Plan
 from dividers.core.plan.plan_document import sides_in_words
@@ -79,7 +78,7 @@ def boards(document: str) -> Mapping[str, StepBoard]:
     warned: set[tuple[str, str]] = set()
     found: dict[str, StepBoard] = {}
     for task in work.tasks:
-        piece = pieces[TaskKey.read(task.key).piece]
+        piece = pieces[task.name.piece]
         choices = work.choices.get(task.piece, ())
         step = step_of(piece, task, choices)
         drawn += len(step.ticks) if task.kind == "mark" else 0
@@ -241,7 +240,7 @@ def state_of(progress: Progress) -> dict[str, Any]:
         start = plan.starts.get(task.key)
         return {
             "kind": task.kind,
-            "series": TaskKey.read(task.key).series,
+            "series": task.name.series,
             "state": STATES[fact.state],
             "started": _ms(fact.started),
             "ended": _ms(fact.ended),

@@ -1,0 +1,66 @@
+"""What the tasks of a piece go by."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from dividers.core.geometry.ledger import NOTHING
+from dividers.core.job.crew import Climate
+from dividers.core.job.drying import label_min
+from dividers.core.job.model import Piece
+from dividers.core.job.products import Paint
+from dividers.core.order.round_choices import RoundChoice
+from dividers.core.order.task_key import TaskKey
+from dividers.core.plan.plan import PiecePlan
+
+Place = tuple[int, int]  # a cell: its sheet, its number there
+
+
+@dataclass(frozen=True)
+class BaseCoat:
+    """How old the base is at the start, where it is there already, and the wall minute from which tape may go on it."""
+
+    age_min: int | None
+    tape_from: int
+
+
+@dataclass(frozen=True)
+class WorkSite:
+    """A piece with its plan, the choice for each round, the air, and how its base stands."""
+
+    plan: PiecePlan
+    air: Climate
+    choices: tuple[RoundChoice, ...]
+    base: BaseCoat
+
+    @property
+    def piece(self) -> Piece:
+        return self.plan.piece
+
+    @property
+    def area_m2(self) -> float:
+        return sum(float(layout.cells.areas().sum()) for layout in self.plan.layouts) / 1e6 * self.piece.copies
+
+    def key(
+        self, kind: str, number: int | None = None, coat: int | None = None, batch: int | None = None, color: str | None = None
+    ) -> TaskKey:
+        """The name of a task of this piece."""
+        return TaskKey(self.piece.key, kind, number, batch, color, coat)
+
+    def paint(self, color: str | None) -> Paint | None:
+        return self.piece.method.paint.get(str(color))
+
+    def dries_in(self, color: str | None, name: str) -> int:
+        """A figure of the paint of a colour in this air, minutes; None is for a paint that nothing is said of."""
+        return label_min(self.paint(color), name, self.air)
+
+    def color_name(self, color: str) -> str:
+        return self.plan.job.palette[color].name.lower()
+
+    def cell_keys(self, places: Iterable[Place]) -> tuple[str, ...]:
+        return tuple(self.plan.cell_keys[sheet][cell] for sheet, cell in places)
+
+    def has_color(self, place: Place, color: str) -> bool:
+        """Whether a cell gets a colour, as its own or as the glaze below."""
+        layout, cell = self.plan.layouts[place[0]], place[1]
+        under = int(layout.under[cell])
+        return layout.color(cell) == color or (under != NOTHING and layout.colors[under] == color)
