@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
+from dividers.core.geometry.graph import least_colouring
 from dividers.core.geometry.ledger import NOTHING, borders_of
 from dividers.core.geometry.shapes import from_rings
 from dividers.core.job_file.first_values import first_document
@@ -17,7 +18,6 @@ from dividers.core.patterns import PATTERNS
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.brick import toned
 from dividers.core.plan.plan import plan_job
-from dividers.core.rounds.conflicts import colour_graph
 from dividers.core.survey.sheet import sheets_of
 
 INCH = 25.4
@@ -137,8 +137,8 @@ def test_four_tones_are_always_enough_for_bricks(rows, columns, seed):
 def test_rounds_keep_conflicts_apart_and_are_two_where_two_are_enough(pairs):
     """Against networkx: a proper colouring, with two colours exactly when the graph is bipartite."""
     graph = nx.Graph(sorted(pairs))
-    rounds = colour_graph(np.ones(15, bool), np.array(sorted(pairs), np.int64).reshape(-1, 2))
+    rounds = least_colouring(np.ones(15, bool), np.array(sorted(pairs), np.int64).reshape(-1, 2))
     assert all(rounds[a] != rounds[b] for a, b in graph.edges)
     assert (rounds.max() <= 1) == nx.is_bipartite(graph)
     assert rounds.max() <= max((degree for _, degree in graph.degree), default=0)
-    assert (colour_graph(np.zeros(15, bool), np.zeros((0, 2), np.int64)) == NOTHING).all()
+    assert (least_colouring(np.zeros(15, bool), np.zeros((0, 2), np.int64)) == NOTHING).all()

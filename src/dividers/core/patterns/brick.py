@@ -7,6 +7,7 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.base.errors import BadInput
+from dividers.core.geometry.graph import drawn_colouring
 from dividers.core.geometry.ledger import borders_of
 from dividers.core.geometry.shapes import Ints, Shapes, from_rings
 from dividers.core.job.surface import Rectangle
@@ -16,7 +17,6 @@ from dividers.core.patterns.base.origin import ORIGIN
 from dividers.core.patterns.base.parameters import Note, Parameter, Pattern, Tiles, Values
 
 MOST_BRICKS = 10_000
-TRIES = 30
 
 
 def lay(ground: Ground, values: Values) -> Tiles:
@@ -73,48 +73,8 @@ def _rings(area: Rectangle, values: Values, dice: random.Random, uneven: float) 
 
 
 def toned(shapes: Shapes, tones: int, seed: int) -> tuple[Ints, int]:
-    """A tone for each shape so that neighbours differ, and how many pairs don't: a colouring of the graph of who borders on whom.
-
-    Tones are drawn with the seed among those that are free, the rarer the likelier; the best of some tries is taken.
-    """
-    pairs = borders_of(shapes).neighbours()
-    beside: list[list[int]] = [[] for _ in range(len(shapes))]
-    for one, other in pairs.tolist():
-        beside[one].append(other)
-        beside[other].append(one)
-    best: tuple[int, list[int]] | None = None
-    for attempt in range(TRIES):
-        drawn = _draw(beside, tones, random.Random(seed * TRIES + attempt))
-        alike = sum(drawn[one] == drawn[other] for one, other in pairs.tolist())
-        if best is None or alike < best[0]:
-            best = (alike, drawn)
-        if not alike:
-            break
-    assert best is not None
-    return np.array(best[1], np.int64), best[0]
-
-
-def _draw(beside: list[list[int]], tones: int, dice: random.Random) -> list[int]:
-    """Tones one after the other, always where most neighbours have one already; then those alike are drawn again for a while."""
-    tone = [-1] * len(beside)
-    used = [0] * tones
-    open_shapes = {0: None} if beside else {}
-    waiting = dict.fromkeys(range(len(beside)))
-    count = [0] * len(beside)
-    while waiting:
-        shape = max(open_shapes, key=lambda s: (count[s], -s)) if open_shapes else next(iter(waiting))
-        open_shapes.pop(shape, None)
-        waiting.pop(shape, None)
-        taken = {tone[other] for other in beside[shape]}
-        free = [t for t in range(tones) if t not in taken] or list(range(tones))
-        rarest = sorted(free, key=lambda t: (used[t] + dice.random() * 3, t))
-        tone[shape] = rarest[0]
-        used[tone[shape]] += 1
-        for other in beside[shape]:
-            if tone[other] < 0:
-                count[other] += 1
-                open_shapes[other] = None
-    return tone
+    """A tone for each shape so that neighbours differ, and how many pairs don't."""
+    return drawn_colouring(len(shapes), borders_of(shapes).neighbours(), tones, seed)
 
 
 def first(ground: Ground) -> dict[str, object]:

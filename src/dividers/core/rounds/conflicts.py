@@ -12,7 +12,7 @@ from dividers.core.base.colour import luminance
 from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry import polygons
-from dividers.core.geometry.ledger import NOTHING
+from dividers.core.geometry.graph import counted, least_colouring
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, from_rings
 from dividers.core.job.products import Colour
@@ -112,7 +112,7 @@ def split_by_conflicts(
             later = np.logical_or.reduce([np.zeros(len(now), bool), *(after.painted[index] for after in turns[number + 1 :])])
             pairs, narrow = conflicts(layout, now, kept_in(layout, now, later, turn.colors, palette), width_mm)
             tight += [narrow] if narrow else []
-            colourings.append(colour_graph(now, pairs))
+            colourings.append(least_colouring(now, pairs))
         for part in range(max((int(c.max(initial=-1)) for c in colourings), default=-1) + 1):
             drafts.append(RoundCells(turn.colors, tuple(c == part for c in colourings)))
     return drafts, Tight(sum(t.runs for t in tight), min(t.gap_mm for t in tight)) if tight else None
@@ -165,7 +165,7 @@ def conflicts(layout: Layout, painted: Bools, kept: Bools, width_mm: float) -> t
     first = np.searchsorted(runs.stretch_run, np.arange(len(runs) + 1))
     run, cell, gap = _across(layout, runs, painted, width_mm)
     many = first[run + 1] - first[run]
-    mine = runs.stretch_cell[np.repeat(first[run], many) + _counted(many)]
+    mine = runs.stretch_cell[np.repeat(first[run], many) + counted(many)]
     theirs = np.repeat(cell, many)
     apart = mine != theirs
     runs_each = np.repeat(run, many)[apart]
@@ -175,12 +175,6 @@ def conflicts(layout: Layout, painted: Bools, kept: Bools, width_mm: float) -> t
     pairs = np.concatenate([np.column_stack([mine, theirs]), np.column_stack([ends, np.concatenate([between, between])])])
     pairs = np.sort(pairs[pairs[:, 0] != pairs[:, 1]], axis=1)
     return np.unique(pairs, axis=0), tight
-
-
-def _counted(many: Ints) -> Ints:
-    """0, 1, ... up to each of some counts, one after the other."""
-    total = int(many.sum())
-    return np.arange(total) - np.repeat(np.cumsum(many) - many, many)
 
 
 def _across(layout: Layout, runs: Runs, painted: Bools, width_mm: float) -> tuple[Ints, Ints, Floats]:
@@ -202,46 +196,3 @@ def _along(layout: Layout, runs: Runs, painted: Bools, width_mm: float) -> tuple
     gap, cell = overlapping(gap_grounds(layout.borders.lines, runs, after, width_mm), layout.shape_index)
     wet = painted[cell]
     return after[gap[wet]], cell[wet]
-
-
-def colour_graph(members: Bools, pairs: Ints) -> Ints:
-    """A round (0, 1, ...) for each member so that no pair shares one; NOTHING for the others. Two where two are enough.
-
-    Cells are taken in waves outward from a first one; a cell takes the lowest round that none of its neighbours before it has.
-    """
-    drafts = np.where(members, 0, NOTHING)
-    if not len(pairs):
-        return drafts
-    ends = np.concatenate([pairs, pairs[:, ::-1]])
-    ends = ends[np.lexsort([ends[:, 1], ends[:, 0]])]
-    starts = np.searchsorted(ends[:, 0], np.arange(len(members) + 1))
-    beside = ends[:, 1]
-    done = np.ones(len(members), bool)
-    done[beside] = False
-    for first in np.unique(beside).tolist():
-        if done[first]:
-            continue
-        wave = np.array([first])
-        turn = 0
-        while len(wave):
-            done[wave] = True
-            drafts[wave] = turn % 2
-            many = starts[wave + 1] - starts[wave]
-            near = beside[np.repeat(starts[wave], many) + _counted(many)]
-            alike = np.isin(near, wave) & (drafts[near] == np.repeat(drafts[wave], many))
-            if alike.any():  # a ring of odd length: two rounds aren't enough here
-                _settle(wave, starts, beside, drafts, done)
-            wave = np.unique(near[~done[near]])
-            turn += 1
-    clashing = drafts[pairs[:, 0]] == drafts[pairs[:, 1]]
-    _settle(np.unique(pairs[clashing]), starts, beside, drafts, done)
-    return drafts
-
-
-def _settle(cells: Ints, starts: Ints, beside: Ints, drafts: Ints, done: Bools) -> None:
-    """Give cells that share a round with a neighbour the lowest one that is free, one after the other, in place."""
-    for cell in cells.tolist():
-        near = beside[starts[cell] : starts[cell + 1]]
-        taken = set(drafts[near[done[near]]].tolist())
-        if int(drafts[cell]) in taken:
-            drafts[cell] = next(turn for turn in range(len(taken) + 1) if turn not in taken)

@@ -3,15 +3,19 @@
 import io
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
+from xml.sax.saxutils import escape
 
 from dividers.core.geometry.shapes import Point
 from dividers.core.output.scene import Scene
-from dividers.formats.print.mark_sheet import INK, MARGIN, POINTS_PER_MM, QUIET, draw_scene, foot_bar, register_fonts
+from dividers.formats.print.ink import INK, MARGIN, POINTS_PER_MM, QUIET, draw_scene, foot_bar, register_fonts
 
 SIZES = ("A4", "Letter")
-LINE = 13.0
 SMALL, USUAL, LARGE = 8.5, 9.5, 16.0
+FOOT = 14.0  # kept free above the bar
+RULE = "#cfc7b6"
+TICK_BOX = 16.0  # the column of boxes to tick
 
 
 def paper_for(units: str) -> str:
@@ -29,6 +33,10 @@ class About:
     size: str
     inches: bool
 
+    @property
+    def line(self) -> str:
+        return ", ".join(filter(None, (self.job, self.date)))
+
 
 def paper(about: About, write: Callable[["Pen"], None]) -> bytes:
     """What `write` puts on paper. It is called twice, the first time to count the pages. The same writing gives the same bytes."""
@@ -38,139 +46,148 @@ def paper(about: About, write: Callable[["Pen"], None]) -> bytes:
 
 def _run(about: About, write: Callable[["Pen"], None], pages: int) -> tuple[bytes, int]:
     from reportlab.lib.pagesizes import A4, LETTER
-    from reportlab.pdfgen.canvas import Canvas
+    from reportlab.platypus import BaseDocTemplate, Frame, PageTemplate
 
     register_fonts()
+    size = LETTER if about.size == "Letter" else A4
     content = io.BytesIO()
-    canvas = Canvas(content, pagesize=LETTER if about.size == "Letter" else A4, invariant=1)
-    canvas.setTitle(f"{about.title}: {about.job}")
-    canvas.setViewerPreference("PrintScaling", "None")
-    pen = Pen(canvas, about, pages)
+    document = BaseDocTemplate(content, pagesize=size, title=f"{about.title}: {about.job}", invariant=1)
+    frame = Frame(MARGIN, MARGIN + FOOT, size[0] - 2 * MARGIN, size[1] - 2 * MARGIN - FOOT, 0, 0, 0, 0)
+    foot = PageTemplate(frames=[frame], onPage=lambda canvas, _: _foot(canvas, about, canvas.getPageNumber(), pages))
+    document.addPageTemplates([foot])
+    pen = Pen(about, *size)
     write(pen)
-    pen.close()
-    canvas.save()
-    return content.getvalue(), pen.page
+    document.build(pen.story)
+    return content.getvalue(), document.page
+
+
+def _foot(canvas: Any, about: About, page: int, pages: int) -> None:
+    """The foot of a page; prints are to be made at true size."""
+    canvas.setViewerPreference("PrintScaling", "None")
+    foot_bar(canvas, about.inches)
+    canvas.setFont("Plex", 8)
+    canvas.setFillColor(QUIET)
+    width = float(canvas._pagesize[0])
+    words = f"{about.title}. {about.line}"
+    while canvas.stringWidth(words, "Plex", 8) > width - 2 * MARGIN - 90:
+        words = words[:-2] + "…"
+    canvas.drawString(MARGIN, MARGIN - 30, words)
+    canvas.drawRightString(width - MARGIN, MARGIN - 30, f"Page {page}" + (f" of {pages}" if pages else ""))
 
 
 class Pen:
-    """Runs down the page and turns it; lengths in points, y up."""
+    """Writes one thing below another; pages turn by themselves. Lengths in points."""
 
-    def __init__(self, canvas: Any, about: About, pages: int) -> None:
-        self.canvas, self.about, self.pages = canvas, about, pages
-        self.width, self.height = canvas._pagesize
-        self.page = 1
-        self.y = self.height - MARGIN
+    def __init__(self, about: About, width: float, height: float) -> None:
+        self.about, self.width, self.height = about, width, height
+        self.story: list[Any] = []
         self.text(about.title, LARGE, bold=True)
-        self.text(f"{about.job}, {about.date}", SMALL, QUIET)
-        self.y -= 4
-
-    @property
-    def room(self) -> float:
-        """Points left on this page."""
-        return float(self.y) - MARGIN - 34
+        self.text(about.line, SMALL, QUIET)
+        self._space(4)
 
     def turn(self) -> None:
-        self.close()
-        self.canvas.showPage()
-        self.page += 1
-        self.y = self.height - MARGIN
+        """Go on on a new page."""
+        from reportlab.platypus import PageBreak
 
-    def close(self) -> None:
-        """The foot of a page."""
-        of = f" of {self.pages}" if self.pages else ""
-        foot_bar(self.canvas, self.about.inches)
-        self.canvas.setFont("Plex", 8)
-        self.canvas.setFillColor(QUIET)
-        low = MARGIN - 30
-        words = f"{self.about.title}. {self.about.job}, {self.about.date}"
-        self.canvas.drawString(MARGIN, low, self._cut(words, 8, self.width - 2 * MARGIN - 90))
-        self.canvas.drawRightString(self.width - MARGIN, low, f"Page {self.page}{of}")
-
-    def need(self, points: float) -> None:
-        """Turn the page when less is left."""
-        if self.room < points:
-            self.turn()
+        self.story.append(PageBreak())
 
     def text(self, words: str, size: float = USUAL, color: str = INK, bold: bool = False) -> None:
-        """A paragraph, broken at the right margin."""
-        for line in self._lines(words, size, self.width - 2 * MARGIN, bold):
-            self.need(size + 4)
-            self.y -= size + 4
-            self._put(MARGIN, line, size, color, bold)
+        """A paragraph."""
+        if words:
+            self.story.append(_paragraph(words, size, color, bold))
 
-    def heading(self, words: str, keep: float = 60.0) -> None:
-        self.need(keep)
-        self.y -= 8
+    def heading(self, words: str, keep: float = 100.0) -> None:
+        """A heading with a rule, on a page where so much more has room below it."""
+        from reportlab.platypus import CondPageBreak, HRFlowable
+
+        self.story.append(CondPageBreak(keep))
+        self._space(8)
         self.text(words, 12, bold=True)
-        self.y -= 4
-        self.canvas.setStrokeColor(INK)
-        self.canvas.setLineWidth(0.8)
-        self.canvas.line(MARGIN, self.y, self.width - MARGIN, self.y)
+        self.story.append(HRFlowable(width="100%", thickness=0.8, color=INK, spaceBefore=3, spaceAfter=2))
 
     def table(self, columns: Sequence[tuple[str, float]], rows: Sequence[Sequence[str]], tick: bool = False) -> None:
-        """Rows under headings; each column takes its share of the width, and breaks its words. `tick` puts a box before each row."""
-        left = MARGIN + (16 if tick else 0)
-        whole = self.width - MARGIN - left
-        widths = [share * whole for _, share in columns]
-        self._row([name for name, _ in columns], left, widths, SMALL, QUIET, False)
-        for row in rows:
-            self._row(row, left, widths, USUAL, INK, tick)
+        """Rows under headings that come again on each page; each column takes its share of the width. `tick` puts a box before each row."""
+        from reportlab.platypus import Table, TableStyle
 
-    def _row(self, row: Sequence[str], left: float, widths: Sequence[float], size: float, color: str, tick: bool) -> None:
-        cells = [self._lines(text, size, width - 6, False) for text, width in zip(row, widths, strict=True)]
-        high = max(len(lines) for lines in cells) * (size + 2) + 4
-        self.need(high)
-        top = self.y
+        whole = self.width - 2 * MARGIN - (TICK_BOX if tick else 0)
+        widths = [share * whole for _, share in columns]
+        cells = [[_paragraph(name, SMALL, QUIET, False) for name, _ in columns]]
+        cells += [[_paragraph(text, USUAL, INK, False) for text in row] for row in rows]
         if tick:
-            self.canvas.setStrokeColor(INK)
-            self.canvas.setLineWidth(0.7)
-            self.canvas.rect(MARGIN, top - size - 2, 8, 8, stroke=1, fill=0)
-        x = left
-        for lines, width in zip(cells, widths, strict=True):
-            for turn, line in enumerate(lines):
-                self.y = top - (size + 2) * (turn + 1)
-                self._put(x, line, size, color, False)
-            x += width
-        self.y = top - high
-        self.canvas.setStrokeColor("#cfc7b6")
-        self.canvas.setLineWidth(0.3)
-        self.canvas.line(MARGIN, self.y + 1, self.width - MARGIN, self.y + 1)
+            widths = [TICK_BOX, *widths]
+            cells = [["", *cells[0]], *([_box(), *row] for row in cells[1:])]
+        style: list[Any] = [
+            ("VALIGN", (0, 0), (-1, -1), "TOP"),
+            ("LINEBELOW", (0, 0), (-1, -1), 0.3, RULE),
+            ("LEFTPADDING", (0, 0), (-1, -1), 0),
+            ("RIGHTPADDING", (0, 0), (-1, -1), 6),
+            ("TOPPADDING", (0, 0), (-1, -1), 1),
+            ("BOTTOMPADDING", (0, 0), (-1, -1), 3),
+        ]
+        self.story.append(Table(cells, widths, repeatRows=1, style=TableStyle(style), hAlign="LEFT"))
 
     def scene(self, scene: Scene, most_high: float) -> None:
         """A drawing, as large as fits."""
         scale = min((self.width - 2 * MARGIN) / scene.width, most_high / scene.height)
-        self.need(scene.height * scale + 8)
-        self.y -= scene.height * scale + 4
-        left = (self.width - scene.width * scale) / 2 - scene.left * scale
-        top = self.y + (scene.height + scene.top) * scale
+        high = scene.height * scale
 
-        def at(point: Point) -> Point:
-            return left + point[0] * scale, top - point[1] * scale
+        def draw(canvas: Any, width: float) -> None:
+            left, top = (width - scene.width * scale) / 2 - scene.left * scale, high + scene.top * scale
 
-        draw_scene(self.canvas, scene, at, scale)
+            def at(point: Point) -> Point:
+                return left + point[0] * scale, top - point[1] * scale
 
-    def _put(self, x: float, words: str, size: float, color: str, bold: bool) -> None:
-        self.canvas.setFont("Plex-Bold" if bold else "Plex", size)
-        self.canvas.setFillColor(color)
-        self.canvas.drawString(x, self.y, words)
+            draw_scene(canvas, scene, at, scale)
 
-    def _wide(self, words: str, size: float, bold: bool = False) -> float:
-        return float(self.canvas.stringWidth(words, "Plex-Bold" if bold else "Plex", size))
+        self.drawn(high, draw)
+        self._space(6)
 
-    def _lines(self, words: str, size: float, width: float, bold: bool) -> list[str]:
-        lines = [""]
-        for word in words.split():
-            longer = f"{lines[-1]} {word}".strip()
-            if not lines[-1] or self._wide(longer, size, bold) <= width:
-                lines[-1] = longer
-            else:
-                lines.append(word)
-        return [self._cut(line, size, width) for line in lines]
+    def drawn(self, high: float, draw: Callable[[Any, float], None]) -> None:
+        """Something drawn by a function of the canvas and the width there is, from its own lower left corner."""
+        self.story.append(_drawn_type()(self.width - 2 * MARGIN, high, draw))
 
-    def _cut(self, words: str, size: float, width: float) -> str:
-        while words and self._wide(words, size) > width:
-            words = words[:-2] + "…" if len(words) > 2 else ""
-        return words
+    def _space(self, points: float) -> None:
+        from reportlab.platypus import Spacer
+
+        self.story.append(Spacer(1, points))
+
+
+@lru_cache(maxsize=1)
+def _drawn_type() -> Any:
+    from reportlab.platypus import Flowable
+
+    class DrawnPlace(Flowable):
+        """A place on the page that is drawn on."""
+
+        def __init__(self, wide: float, high: float, draw: Callable[[Any, float], None]) -> None:
+            super().__init__()
+            self.width, self.height, self._by = wide, high, draw
+
+        def draw(self) -> None:
+            self._by(self.canv, self.width)
+
+    return DrawnPlace
+
+
+def _box() -> Any:
+    def draw(canvas: Any, _: float) -> None:
+        canvas.setStrokeColor(INK)
+        canvas.setLineWidth(0.7)
+        canvas.rect(0, 0, 8, 8, stroke=1, fill=0)
+
+    return _drawn_type()(8, 8, draw)
+
+
+def _paragraph(words: str, size: float, color: str, bold: bool) -> Any:
+    from reportlab.lib.colors import HexColor
+    from reportlab.lib.styles import ParagraphStyle
+    from reportlab.platypus import Paragraph
+
+    font = "Plex-Bold" if bold else "Plex"
+    style = ParagraphStyle(
+        "s", fontName=font, fontSize=size, leading=size + 3, textColor=HexColor(color), spaceBefore=1, splitLongWords=1
+    )
+    return Paragraph(escape(words), style)
 
 
 def millimetres(mm: float) -> float:

@@ -5,7 +5,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from dividers.formats.print.mark_sheet import ACCENT, FONTS, INK, MARGIN, POINTS_PER_MM, QUIET, register_fonts
+from dividers.formats.print.ink import ACCENT, FONTS, INK, MARGIN, POINTS_PER_MM, QUIET, register_fonts
 
 ROW_MM = 34.0  # from one strip to the next down the page
 OVERLAP_MM = 10.0  # what a strip repeats of the one before, to be glued over

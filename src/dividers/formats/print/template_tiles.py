@@ -1,9 +1,11 @@
 """Templates at true size, tiled over pages that overlap, with crosses to lay them together by."""
 
 import math
+from functools import partial
+from typing import Any
 
 from dividers.core.output.cutouts import Template
-from dividers.formats.print.mark_sheet import ACCENT, INK, MARGIN, QUIET
+from dividers.formats.print.ink import ACCENT, INK, MARGIN, QUIET
 from dividers.formats.print.paper import Pen, millimetres
 
 OVERLAP_MM = 10.0
@@ -23,12 +25,13 @@ def write_templates(pen: Pen, templates: list[Template], words: list[str]) -> No
             continue
         for row in range(rows):
             for column in range(columns):
-                if used or row or column or pen.room < pen.height - 2 * MARGIN - 120:
+                if used:
                     pen.turn()
                 used += 1
                 place = f", sheet {chr(65 + row % 26)}{column + 1} of {rows} × {columns}" if rows * columns > 1 else ""
                 pen.text(f"{line}{place}", 9, QUIET)
-                _tile(pen, template, column * (wide - OVERLAP_MM), row * (high - OVERLAP_MM), wide, high)
+                tile = partial(_tile, template, column * (wide - OVERLAP_MM), row * (high - OVERLAP_MM), wide, high)
+                pen.drawn(millimetres(high), tile)
 
 
 def _room_mm(pen: Pen) -> tuple[float, float]:
@@ -36,10 +39,9 @@ def _room_mm(pen: Pen) -> tuple[float, float]:
     return (pen.width - 2 * MARGIN) / points, (pen.height - 2 * MARGIN - HEAD - FOOT - 40) / points
 
 
-def _tile(pen: Pen, template: Template, left: float, top: float, wide: float, high: float) -> None:
+def _tile(template: Template, left: float, top: float, wide: float, high: float, canvas: Any, _: float) -> None:
     """The part of a template from (left, top) mm on, at true size, with crosses at the corners of what the next sheet repeats."""
-    canvas = pen.canvas
-    x0, y0 = MARGIN, MARGIN + FOOT + millimetres(high)
+    x0, y0 = 0.0, millimetres(high)
     canvas.saveState()
     clip = canvas.beginPath()
     clip.rect(x0, y0 - millimetres(high), millimetres(wide), millimetres(high))
@@ -59,4 +61,3 @@ def _tile(pen: Pen, template: Template, left: float, top: float, wide: float, hi
             x, y = x0 + millimetres(dx), y0 - millimetres(dy)
             canvas.line(x - 6, y, x + 6, y)
             canvas.line(x, y - 6, x, y + 6)
-    pen.y = MARGIN + FOOT
