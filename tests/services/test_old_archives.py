@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from dividers.core.base.errors import BadInput, BadJob
+from dividers.core.base.errors import BadInput
 from dividers.services.files import archives
 from dividers.services.jobs import evidence
 from dividers.services.jobs.editing import open_job
@@ -99,16 +99,13 @@ def test_an_archive_with_rubbish_is_refused_whole_or_can_be_shown_whole(path, tm
                 photo.unlink()
 
 
-def test_a_job_that_can_be_read_but_not_laid_out_is_refused_whole(connection, tmp_path):
-    entries, _ = read_book(OLD[0].read_bytes())
-    [name] = [name for name in entries if name.endswith(".json") and b"dividers-job/1" in entries[name][:200]]
-    job = json.loads(entries[name])
-    job["pieces"][0]["pattern"] = {"kind": "stripes", "count": 900, "pinstripe": "30", "colors": [None]}
-    entries[name] = json.dumps(job).encode()
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w") as made:
-        for each, content in entries.items():
-            made.writestr(each, content)
-    with pytest.raises((BadInput, BadJob)):
-        archives.unpack(connection, out.getvalue(), tmp_path)
+UNLAYABLE = {"kind": "stripes", "count": 900, "pinstripe": "30", "colors": [None]}
+
+
+def test_a_run_whose_job_can_be_read_but_not_laid_out_is_refused_whole(connection, tmp_path):
+    good = OLD[0].read_bytes()
+    job = json.loads(read_book(good)[1]["runs"][0]["document"])
+    job["pieces"][0]["pattern"] = UNLAYABLE
+    with pytest.raises(BadInput, match="A run at the wall in this archive can't be read"):
+        archives.unpack(connection, changed(good, ("runs", 0, "document"), json.dumps(job)), tmp_path)
     assert connection.execute("select count(*) from jobs").fetchone()[0] == 0
