@@ -1,6 +1,7 @@
 """How long paint takes to dry in the air there is: what its label says, or what labels commonly say, times one factor."""
 
 import math
+from collections.abc import Sequence
 
 from dividers.core.job.crew import Climate
 from dividers.core.job.products import Paint
@@ -45,10 +46,28 @@ def drying_factor(binder: str, celsius: float, percent: float) -> float:
     return min(max(factor, LEAST_FACTOR), MOST_FACTOR)
 
 
+def wet_edge_min(paints: Sequence[Paint | None], climate: Climate) -> int:
+    """How long a stroke of each of these paints surely stays wet in this air: whole minutes, down."""
+    return int(min(_label(paint, "wet_edge_min", climate) for paint in paints))
+
+
 def label_min(paint: Paint | None, name: str, climate: Climate) -> int:
     """A paint's time by its label, or what is usual, at this climate; whole minutes, up."""
+    return -int(-_label(paint, name, climate) // 1)
+
+
+def water_min(minutes: float, climate: Climate) -> int:
+    """How long something water-borne that takes so long by its label takes at this climate; whole minutes, up."""
+    return -int(-minutes * water_factor(climate) // 1)
+
+
+def water_factor(climate: Climate) -> float:
+    """How many times its label's time something water-borne takes in this air."""
+    return drying_factor("water", float(climate.temperature_c), float(climate.humidity_percent))
+
+
+def _label(paint: Paint | None, name: str, climate: Climate) -> float:
     stated = getattr(paint, name) if paint else None
     minutes = float(stated if stated is not None else LABEL_MIN[name])
     binder = paint.binder if paint else "water"
-    factor = drying_factor(binder, float(climate.temperature_c), float(climate.humidity_percent))
-    return -int(-minutes * factor // 1)
+    return minutes * drying_factor(binder, float(climate.temperature_c), float(climate.humidity_percent))

@@ -20,7 +20,7 @@ class Usual(Generic[T]):
 # What is painted.
 COATS = Usual(2)
 SPREAD_M2_L = Usual(Fraction(9), "common practice: labels say about 8 to 10 m²/L")
-WET_MIN = 10  # wet: at once to about ten minutes after the last coat
+WET_MIN = 10  # wet: at once to about ten minutes after the last coat, where the label says nothing
 
 # What it is taped with: the commonest roll, whose "1 in" is 24 mm.
 TAPE_MM = Usual(Fraction(24))

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from dividers.core.base.quantities import spoken
+from dividers.core.job.drying import water_min
 from dividers.core.job.usual import ERASE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN
 from dividers.core.order.network import NamedLag, Steps, Task, together
 from dividers.core.order.round_choices import coat_min, whole_minutes
@@ -40,10 +41,12 @@ def _prep(site: WorkSite) -> tuple[Steps, FirstGround]:
         words = f"{PREP_WORDS[kind]} the {site.piece.surface.kind}"
         name = replace(site.key("prep"), turn=turn)
         if tasks:
-            wait = PREP_WAIT_MIN[site.piece.method.prep[turn - 2]]
+            wait = water_min(PREP_WAIT_MIN[site.piece.method.prep[turn - 2]], site.air)
             waits.append(NamedLag(tasks[-1].name, name, wait, f"the step before must dry, {spoken(wait)}", "prep"))
         tasks.append(Task(name, site.piece.name, whole_minutes(PREP_MIN_M2[kind] * site.area_m2), words, split=True))
-    ground = FirstGround(tasks[-1].name, PREP_WAIT_MIN[site.piece.method.prep[-1]]) if tasks else FirstGround()
+    ground = (
+        FirstGround(tasks[-1].name, water_min(PREP_WAIT_MIN[site.piece.method.prep[-1]], site.air)) if tasks else FirstGround()
+    )
     return Steps(tuple(tasks), tuple(waits)), ground
 
 

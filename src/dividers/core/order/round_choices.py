@@ -94,7 +94,7 @@ def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int) -> RoundCh
     for turn, pull_method in enumerate(pull_methods):
         window = window_of(pull_method, plain.paints, job.climate, method.window_percent)
         for place, name in enumerate(seals):
-            seal = seal_of(method, name)
+            seal = seal_of(method, name, method.paint.get(piece.base), job.climate)
             here = situation(piece, each.colors, job.palette, name, pull_method, age, safe)
             problems = tuple(_problems(job, piece, bands, window, seal))
             ranked.append(_SealAndPull(turn, place, window, seal, here, forecast(here, job.evidence), problems))

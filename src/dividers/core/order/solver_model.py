@@ -12,8 +12,8 @@ from dividers.core.order.times import Times, broken
 SEED = 7
 
 
-# The solver counts its own steps, so that a limit gives the same result everywhere; so many of them take about a second on a small
-# machine. A limit in true seconds is only the emergency brake.
+# The solver counts its own steps, so that a limit gives the same result everywhere, on a slow or paused machine too; so many of
+# them take about a second on a small machine. There is no limit in true seconds.
 STEPS_A_SECOND = 0.28
 
 
@@ -252,7 +252,6 @@ class StageModel:
         solver.parameters.num_workers = 1
         solver.parameters.random_seed = SEED
         solver.parameters.max_deterministic_time = seconds * STEPS_A_SECOND
-        solver.parameters.max_time_in_seconds = 2 * seconds
         solver.parameters.cp_model_probing_level = 0
         solver.parameters.symmetry_level = 0
         if self.stopping:

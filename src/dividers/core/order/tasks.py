@@ -13,7 +13,7 @@ from dividers.core.order.piece_tasks import steps_of_piece
 from dividers.core.order.round_choices import SETTLED_MIN, RoundChoice, choices_of
 from dividers.core.order.work_site import BaseCoat, WorkSite
 from dividers.core.plan.plan import PiecePlan, Plan
-from dividers.core.risk.windows import window_of
+from dividers.core.risk.windows import seal_of, window_of
 
 
 @dataclass(frozen=True)
@@ -53,7 +53,12 @@ def _site(plan: PiecePlan, start: datetime, air: Climate, whole_windows: bool) -
     choices = tuple(choices_of(plan.job, plan, age))
     if air != plan.job.climate or whole_windows:
         choices = tuple(
-            replace(each, window=window_of(each.window.pull_method, each.situation.paints, air, percent)) for each in choices
+            replace(
+                each,
+                window=window_of(each.window.pull_method, each.situation.paints, air, percent),
+                seal=seal_of(plan.piece.method, each.seal.method, paint, air),
+            )
+            for each in choices
         )
     return WorkSite(plan, air, choices, base)
 

@@ -161,9 +161,22 @@ def plan_piece(job: Job, piece: Piece) -> PiecePlan:
 def _warnings(plan: PiecePlan) -> tuple[Caution, ...]:
     job, piece = plan.job, plan.piece
     found = [pair for layout, keys in zip(plan.layouts, plan.cell_keys, strict=True) for pair in _slivers(job, layout, keys)]
-    found += _tape_warnings(job, piece, plan.taping) + _survey_warnings(job, piece)
+    found += _tape_warnings(job, piece, plan.taping) + _survey_warnings(job, piece) + _base_warnings(piece)
     computed = tuple(Caution(code, piece.name, message) for code, message in found)
     return _notes(job, piece, plan.layouts, fact=False) + computed
+
+
+def _base_warnings(piece: Piece) -> list[tuple[str, str]]:
+    """A primer over a base that is on already, and stays."""
+    if "prime" not in piece.method.prep or piece.base_coats or piece.surface.kind == "paper":
+        return []
+    return [
+        (
+            "prime-over-base",
+            "The base colour is on already and gets no coat, but the surface is to be primed: the primer would hide the base, and tape would go "
+            "on the fresh primer. Leave the priming out, or say that the base is still to be painted.",
+        )
+    ]
 
 
 def _survey_warnings(job: Job, piece: Piece) -> list[tuple[str, str]]:

@@ -8,10 +8,9 @@ from dataclasses import dataclass
 
 from dividers.core.base.quantities import spoken
 from dividers.core.job.crew import Climate
-from dividers.core.job.drying import label_min
+from dividers.core.job.drying import label_min, water_factor, water_min, wet_edge_min
 from dividers.core.job.method import Method
 from dividers.core.job.products import Paint
-from dividers.core.job.usual import WET_MIN
 
 FEW_HOURS_MIN = 240  # touch-dry: no longer than a few hours
 
@@ -53,7 +52,7 @@ def window_of(pull_method: str, paints: Sequence[Paint | None], climate: Climate
     """The pull window of a method for the paints of a round; the plan uses only `percent` of what is allowed."""
     paints = list(paints) or [None]
     if pull_method == "wet":
-        most = min(max(label_min(paint, "wet_edge_min", climate), WET_MIN) for paint in paints)
+        most = wet_edge_min(paints, climate)
         planned = most * percent // 100
         why = f"pull wet: the first stroke stays wet about {most} min; the plan uses {planned} of them"
         return Window(pull_method, 0, planned, why)
@@ -67,13 +66,23 @@ def window_of(pull_method: str, paints: Sequence[Paint | None], climate: Climate
     return Window(pull_method, least, None, f"pull dry: not before {spoken(least)} after the last coat")
 
 
-def seal_of(method: Method, name: str) -> SealTime:
-    """How a seal goes on, by the job's own product of that method where it has one."""
+def seal_of(method: Method, name: str, base: Paint | None, climate: Climate) -> SealTime:
+    """How a seal goes on in this air, by the job's own product of that method where it has one; `base` is the base colour's paint.
+
+    A thin coat of the base colour dries as its paint does: an oil paint by its label, a water-borne one sooner than it where the label takes
+    longer.
+    """
     coats, dry, skin, faster, words = SEAL_TIMES[name]
+    if name == "base" and base and base.touch_dry_min is not None and (base.binder != "water" or base.touch_dry_min < dry):
+        dry = label_min(base, "touch_dry_min", climate)
+    else:
+        dry = water_min(dry, climate)
+    if skin is not None:
+        skin = int(skin * water_factor(climate))
     own = method.seals.get(name)
     rate = method.rates.sealed_m_per_h * faster
     if own:
-        dry = int(own.dry_min) if own.dry_min is not None else dry
-        skin = int(own.skin_min) if own.skin_min is not None else skin
+        dry = water_min(float(own.dry_min), climate) if own.dry_min is not None else dry
+        skin = int(float(own.skin_min) * water_factor(climate)) if own.skin_min is not None else skin
         rate = float(own.sealed_m_per_h) if own.sealed_m_per_h is not None else rate
     return SealTime(name, coats, dry, skin, rate, words)

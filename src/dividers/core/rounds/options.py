@@ -25,7 +25,10 @@ from dividers.core.rounds.rounds import Round
 
 @dataclass(frozen=True)
 class Option:
-    """One way of taping a piece, with its figures. `tight` says where the tape is wider than the room beside its line."""
+    """One way of taping a piece, with its figures: as laid for the one in use, from the lines to be taped for the others.
+
+    `tight` says where the tape is wider than the room beside its line.
+    """
 
     taping: str
     rounds: tuple[Round, ...]
@@ -33,14 +36,17 @@ class Option:
     paint_min: float
     wait_min: float
     tight: Tight | None = None
+    in_use: bool = False
 
     @cached_property
     def strip_count(self) -> int:
+        if self.in_use:
+            return sum(len(strips) for each in self.rounds for strips in each.strips)
         return sum(each.estimated[0] for each in self.rounds)
 
     @cached_property
     def tape_m(self) -> float:
-        return sum(each.estimated[1] for each in self.rounds) / 1000
+        return self.laid_m if self.in_use else sum(each.estimated[1] for each in self.rounds) / 1000
 
     @property
     def cuts(self) -> int:
@@ -110,11 +116,17 @@ def _reserves_all(layout: Layout) -> bool:
 def _choose(piece: Piece, options: tuple[Option, ...]) -> Taping:
     asked = next((option for option in options if option.taping == piece.method.taping), None)
     if asked:
-        return Taping(asked, options, "You chose this way.")
+        return _used(asked, options, "You chose this way.")
     found = _least_labour(options)
     if piece.method.taping == "reserve":
         return replace(found, reason=f"No lines are left in the base colour here, or colours meet without one. {found.reason}")
     return found
+
+
+def _used(chosen: Option, options: tuple[Option, ...], reason: str) -> Taping:
+    """The ways with the figures of the chosen one as it is laid."""
+    laid = replace(chosen, in_use=True)
+    return Taping(laid, tuple(laid if option is chosen else option for option in options), reason)
 
 
 def _least_labour(options: tuple[Option, ...]) -> Taping:
@@ -126,14 +138,14 @@ def _least_labour(options: tuple[Option, ...]) -> Taping:
         who = "Reserve tape takes" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} take"
         alike = f"{who} about as long as {other.taping} here"
         habit = "; long strips are simpler" if chosen.taping == "strips" else ""
-        return Taping(chosen, options, f"{alike}{habit}.")
+        return _used(chosen, options, f"{alike}{habit}.")
     who = "Reserve tape saves" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} save"
     reason = f"{who} about {spared:.0f} min of taping against {other.taping} here"
     days = (chosen.elapsed_min - other.elapsed_min) / DAY_MIN
     if days > 0.5:
         more = f"{days:.0f} days" if round(days) > 1 else "a day"
         reason += f", but with {len(chosen.rounds)} rounds against {len(other.rounds)} the job takes about {more} more"
-    return Taping(chosen, options, reason + ".")
+    return _used(chosen, options, reason + ".")
 
 
 def _option(

@@ -19,6 +19,7 @@ from dividers.core.tape.stretches import Runs, footprints, without_twins
 SQUARE_DEG = (
     5.0  # a strip that crosses a fold squarer than this is creased into it, else cut there (common practice, no source)
 )
+SHORTEST_PART_MM = 5.0  # of a strip cut in parts, shorter ones are left out: nobody can lay them
 BEYOND_MM = 10_000.0  # how far a panel's ground is taken to reach past its edges: further than any tape is wide
 
 
@@ -145,10 +146,13 @@ def _from_parts(
     """Columns from the kept runs' grounds, whole or in parts; parts that don't reach the line (beyond a painted cell) are dropped."""
     rows: list[tuple[int, polygons.Polygon, tuple[float, float], tuple[float, float], float]] = []
     for number, pieces in parts.items():
-        for piece in pieces:
-            line = int(runs.line[keep[number]])
-            if reach := _reach(lines.directions[line], lines.normals[line], float(lines.offsets[line]), piece, width_mm):
-                rows.append((number, piece, *reach))
+        line = int(runs.line[keep[number]])
+        found = [
+            (number, piece, *reach)
+            for piece in pieces
+            if (reach := _reach(lines.directions[line], lines.normals[line], float(lines.offsets[line]), piece, width_mm))
+        ]
+        rows += [row for row in found if len(found) == 1 or row[2][1] - row[2][0] >= SHORTEST_PART_MM]
     uncut = np.setdiff1d(np.arange(len(keep)), np.array(list(parts), np.int64))
     at = np.concatenate([uncut, np.array([row[0] for row in rows], np.int64)])
     plain = runs_span(runs, keep[uncut])
@@ -303,14 +307,19 @@ def _apart(layout: Layout, strips: Strips) -> Strips:
         normal = strips.out[strip]
         offset = float(normal @ strips.start[strip])
         rest = shapes[strip : strip + 1]
+        parts: list[tuple[int, polygons.Polygon, tuple[float, float], tuple[float, float]]] = []
         for number, ground in enumerate(grounds):
             for piece in polygons.clipped(rest, ground)[0]:
                 if reach := _reach(way, normal, offset, piece, math.inf):
-                    rows.append((strip, piece, number))
-                    start.append(normal * offset + way * reach[0][0])
-                    end.append(normal * offset + way * reach[0][1])
-                    ends.append(np.array(reach[1]))
+                    parts.append((number, piece, reach[0], reach[1]))
             rest = polygons.less(rest, ground)
+        longest = max((part[2][1] - part[2][0] for part in parts), default=0.0)
+        for number, piece, (begins, stops), leans in parts:
+            if stops - begins >= min(SHORTEST_PART_MM, longest):
+                rows.append((strip, piece, number))
+                start.append(normal * offset + way * begins)
+                end.append(normal * offset + way * stops)
+                ends.append(np.array(leans))
     at = np.array([row[0] for row in rows], np.int64)
     on_next = np.flatnonzero(at[1:] == at[:-1])
     goes_on = np.where(strips.reserve[at], strips.goes_on[at], -1)

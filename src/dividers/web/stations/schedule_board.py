@@ -11,7 +11,7 @@ from dividers.core.base.errors import DividersError
 from dividers.core.base.quantities import spoken
 from dividers.core.base.safety import SAFETY
 from dividers.core.base.units import DAY_MIN
-from dividers.core.job.drying import label_min
+from dividers.core.job.drying import label_min, wet_edge_min
 from dividers.core.job.model import Piece
 from dividers.core.order.explain import earliest_and_latest, when
 from dividers.core.order.round_choices import RoundChoice
@@ -160,7 +160,7 @@ def _choice(schedule: Schedule, plan: PiecePlan, choice: RoundChoice) -> dict[st
     """A round's forecast as the template shows it."""
     paints = [plan.piece.method.paint.get(color) for color in choice.colors] or [None]
     climate = schedule.job.climate
-    wet = float(min(max(label_min(p, "wet_edge_min", climate), 10) for p in paints))
+    wet = float(wet_edge_min(paints, climate))
     touch, full = (float(max(label_min(p, name, climate) for p in paints)) for name in ("touch_dry_min", "full_dry_min"))
     angle, why = pull_angle(choice.situation)
     return {
