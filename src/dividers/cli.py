@@ -116,8 +116,8 @@ def _scheduled(plan: "Plan", scheduled: bool) -> dict[str, object]:
     schedule = schedule_of(plan) if scheduled else None
     choices = schedule.work.choices if schedule else work_of(plan, start_of(plan.job)).choices
     pieces = plan_document(plan)["pieces"]
-    for piece in pieces:
-        piece["forecast"] = forecast_document(choices.get(piece["name"], ()))
+    for piece, own in zip(pieces, plan.job.pieces, strict=True):
+        piece["forecast"] = forecast_document(choices.get(own.key, ()))
     return {"pieces": pieces} | ({"schedule": schedule_document(schedule)} if schedule else {})
 
 

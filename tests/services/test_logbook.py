@@ -45,7 +45,7 @@ def add(connection, job_id, folder, photo=None, **typed):
 def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
     document = editing.open_job(connection, job_id).revision.document
     assert evidence.informed(connection, document) == document
-    plain = planned_work(document)[1].choices["Wall"][0]
+    plain = planned_work(document)[1].choices["wall"][0]
     strips = logbook.rounds_of(connection, job_id)[0].strips
     add(connection, job_id, tmp_path, edge="all-clean")
     add(connection, job_id, tmp_path, clean="1", bleed=str(strips - 1))
@@ -55,7 +55,7 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
         (1, strips - 1, "caulk", "bleed"),
     ]
     assert evidence.counts(connection) == {ROUGH: Count(strips + 1, 2 * strips, 2)}
-    told = planned_work(evidence.informed(connection, document))[1].choices["Wall"][0]
+    told = planned_work(evidence.informed(connection, document))[1].choices["wall"][0]
     reasons = [str(reason) for reason in told.forecast.bleed.reasons]
     assert (
         f"your logbook: {strips + 1} of {2 * strips} strips clean on rough surface, delicate tape, sealed with caulk"
@@ -72,7 +72,7 @@ def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
     ground = {"texture": "rough", "adhesion": "medium", "seal": "caulk", "strips": 10, "rounds": 2}
 
     def chosen(clean):
-        return planned_work(json.dumps(job | {"evidence": [ground | {"clean": clean}]}))[1].choices["Wall"][0]
+        return planned_work(json.dumps(job | {"evidence": [ground | {"clean": clean}]}))[1].choices["piece-1"][0]
 
     assert chosen(10).seal.method == "caulk"
     failed = chosen(0)

@@ -40,7 +40,7 @@ def test_a_wet_pull_ends_within_the_wet_edge_of_the_label_in_this_air(celsius, p
 def test_a_paint_that_dries_too_fast_to_be_pulled_wet_is_pulled_touch_dry_with_the_reason():
     job = job_in(paint={"wet_edge": "2 min", "touch_dry": "30 min"})
     plan = plan_job(read_job(job))
-    [choice] = work_of(plan, start_of(plan.job)).choices["Wall"]
+    [choice] = work_of(plan, start_of(plan.job)).choices["piece-1"]
     assert choice.window.pull_method == "touch-dry"
     assert "min to paint and pull" in choice.reason
 

@@ -16,6 +16,7 @@ from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.bands import bands_of, batches_of
 from dividers.core.order.calendar import calendar_of
 from dividers.core.order.schedule import gains_of, schedule_of, variants_of
+from dividers.core.order.tasks import work_of
 from dividers.core.order.timeline import timeline_of
 from dividers.core.plan.plan import plan_job
 from dividers.core.risk.forecast import (
@@ -38,7 +39,7 @@ def order(**changes):
 
 
 def choice(**changes):
-    return order(**changes).work.choices["Wall"][0]
+    return order(**changes).work.choices["piece-1"][0]
 
 
 @given(st.integers(0, 20_000))
@@ -90,7 +91,7 @@ def test_bands_are_what_tape_and_wet_paint_tie_together():
 def test_floors_are_worked_from_the_back_to_the_exit(side, order):
     job = wall(pattern={"count": 12}, method={"exit": side, "pull": "touch-dry"})
     job["pieces"][0]["surface"]["kind"] = "floor"
-    bands = schedule_of(plan_job(read_job(job)), 0.3).work.choices["Wall"][0].bands
+    bands = schedule_of(plan_job(read_job(job)), 0.3).work.choices["piece-1"][0].bands
     lefts = sorted(band.box[0] for band in bands)
     assert [lefts.index(band.box[0]) for band in bands] == order
 
@@ -232,3 +233,22 @@ def test_risk_rises_when_wet_is_over():
     risks = [pull_risk(m, 10, 45, 1440) for m in (0, 10, 25, 45, 300, 1440)]
     assert risks[0] == risks[1] < risks[3] < risks[2]
     assert risks[-1] == max(risks)
+
+
+def test_two_pieces_of_one_name_keep_their_own_seals_and_pulls():
+    """A wall and a canvas, both called “Wall”: each goes by its own surface."""
+    job = wall()
+    job["pieces"].append(
+        {**job["pieces"][0], "surface": {**job["pieces"][0]["surface"], "kind": "canvas", "texture": "canvas"}}
+    )
+    plan = plan_job(read_job(job))
+    work = work_of(plan, MONDAY)
+    first, second = (work.choices[key][0] for key in ("piece-1", "piece-2"))
+    assert (first.situation.kind, second.situation.kind) == ("wall", "canvas")
+    assert second.seal.method == "matte-medium" != first.seal.method
+    assert {"same-name"} <= {warning.code for warning in plan.warnings}
+
+
+def test_a_pattern_that_paints_nothing_says_so():
+    plan = plan_job(read_job(wall(pattern={"colors": [None]})))
+    assert [warning.code for warning in plan.warnings] == ["paints-nothing"]

@@ -116,3 +116,16 @@ def test_other_units_move_nothing(pattern):
     plans = [plan_job(read_job(each)).pieces[0] for each in (document, there, back)]
     assert (plans[0].layouts[0].cells.points == plans[1].layouts[0].cells.points).all()
     assert (plans[0].layouts[0].cells.points == plans[2].layouts[0].cells.points).all()
+
+
+def test_two_fills_in_one_region_are_said():
+    job = wall()
+    job["pieces"][0]["pattern"] = {
+        "kind": "facets",
+        "points": {"A": ["60", "0"], "B": ["60", "96"]},
+        "lines": [["A", "B"]],
+        "fills": [{"at": ["10", "10"], "color": "ink"}, {"at": ["20", "50"], "color": "madder"}],
+    }
+    plan = plan_job(read_job(job))
+    assert [w.code for w in plan.warnings] == ["two-fills"]
+    assert "Fill 2 is in a region that another fill colours already" in plan.warnings[0].message

@@ -17,7 +17,7 @@ def planned(job):
 
 def steps(job):
     piece, work = planned(job)
-    choices = work.choices[piece.piece.name]
+    choices = work.choices[piece.piece.key]
     return piece, [step_of(piece, task, choices) for task in work.tasks]
 
 
@@ -64,7 +64,7 @@ def test_a_batch_has_the_strips_that_face_what_it_paints():
     job = wall(panel={"width": "240"}, pattern={"count": 12}, method={"pull": "wet"})
     job["pieces"][0]["method"]["rates"] = {"painted_m2_per_h": 30}
     piece, work = planned(job)
-    choice = work.choices["Wall"][0]
+    choice = work.choices["piece-1"][0]
     assert len(choice.batches) > 1
     each = piece.taping.chosen.rounds[0]
     parts = [strips_of_batch(piece, choice, batch) for batch in range(1, len(choice.batches) + 1)]

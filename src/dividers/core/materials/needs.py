@@ -49,7 +49,7 @@ def needs_of(plan: Plan, choices: Mapping[str, tuple[RoundChoice, ...]]) -> list
     """Paint by colour and product, primer, clear coats, glaze, seals, tape by roll: each once for the whole job."""
     gathered: dict[tuple[str, str], Need] = {}
     for piece in plan.pieces:
-        for need in _of_piece(plan.job, piece, choices.get(piece.piece.name, ())):
+        for need in _of_piece(plan.job, piece, choices.get(piece.piece.key, ())):
             key = (need.kind, need.item)
             known = gathered.get(key)
             if known is None:

@@ -22,7 +22,7 @@ def sundries_of(plan: Plan, choices: Mapping[str, tuple[RoundChoice, ...]]) -> l
     """(what, what for) over all pieces, each item once."""
     found: dict[str, list[str]] = {}
     for piece in plan.pieces:
-        for what, why in _of_piece(plan.job, piece, choices.get(piece.piece.name, ())):
+        for what, why in _of_piece(plan.job, piece, choices.get(piece.piece.key, ())):
             reasons = found.setdefault(what, [])
             if why not in reasons:
                 reasons.append(why)

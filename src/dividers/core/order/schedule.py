@@ -61,8 +61,8 @@ class Schedule:
         found: list[str] = []
         for piece in self.job.pieces:
             days = piece.method.tape.remove_within_min
-            for choice in self.work.choices.get(piece.name, ()):
-                on = self._days_on(piece.name, choice.number)
+            for choice in self.work.choices.get(piece.key, ()):
+                on = self._days_on(piece.key, choice.number)
                 limit = float(days) / DAY_MIN if days is not None else None
                 found += cautions(choice.situation, f"{piece.name}, round {choice.number}", on, limit)
         return tuple(dict.fromkeys(found))
@@ -72,7 +72,7 @@ class Schedule:
         times = self.solution.times
         if times is None:
             return 0.0
-        own = [t for t, task in enumerate(times.tasks) if task.piece == piece and task.number == number]
+        own = [t for t, task in enumerate(times.tasks) if task.name.piece == piece and task.number == number]
         taped = [times.start(t) for t in own if times.tasks[t].kind == "tape"]
         pulled = [times.end(t) for t in own if times.tasks[t].kind == "pull"]
         return (max(pulled) - min(taped)) / DAY_MIN if taped and pulled else 0.0

@@ -40,7 +40,7 @@ def work_of(plan: Plan, start: datetime, air: Climate | None = None, whole_windo
         for choice in site.choices
         for problem in choice.problems
     )
-    choices = {site.piece.name: site.choices for site in sites}
+    choices = {site.piece.key: site.choices for site in sites}
     return Work(steps.tasks, numbered(steps.tasks, steps.waits), choices, problems)
 
 

@@ -133,7 +133,7 @@ def _lanes(schedule: Schedule) -> list[Lane]:
     lanes: dict[tuple[str, str], Lane] = {}
     titles = {"whole": "base, marks, finishing"}
     for piece in schedule.job.pieces:
-        own = [task for task in schedule.work.tasks if task.piece == piece.name]
+        own = [task for task in schedule.work.tasks if task.name.piece == piece.key]
         keys = sorted({_lane_key(task) for task in own}, key=lambda key: 0 if key == "whole" else int(key[6:]))
         for key in keys:
             number = None if key == "whole" else int(key[6:])

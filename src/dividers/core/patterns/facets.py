@@ -33,6 +33,15 @@ def lay(ground: Ground, values: Values) -> Tiles:
     for number in np.flatnonzero(holder < 0):
         raise BadInput("That place is in no region: it lies on a line or outside the field.", f"fills.{number}")
     filled = {int(region): fill for region, fill in zip(holder, fills, strict=True)}
+    twice = [number for number, region in enumerate(holder.tolist(), 1) if region in holder[: number - 1].tolist()]
+    doubled = tuple(
+        Note(
+            "two-fills",
+            f"Fill {number} is in a region that another fill colours already; the later one counts. Take one of them out.",
+            "fills",
+        )
+        for number in twice
+    )
     colors = tuple(dict.fromkeys(color for fill in fills for color in fill.colors)) or (None,)
     colors = (*colors, None)
     parts, slots, owners = [], [], []
@@ -44,7 +53,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
             parts.append(piece)
             slots += [colors.index(fill.colors[turn % len(fill.colors)]) if fill else len(colors) - 1] * len(piece)
             owners += [region] * len(piece)
-    return Tiles(joined(parts), np.array(slots), colors, tuple(notes), regions=np.array(owners))
+    return Tiles(joined(parts), np.array(slots), colors, (*notes, *doubled), regions=np.array(owners))
 
 
 def _faces(area: Rectangle, segments: Floats) -> tuple[Shapes, float]:

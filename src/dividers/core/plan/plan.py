@@ -161,9 +161,29 @@ def plan_piece(job: Job, piece: Piece) -> PiecePlan:
 def _warnings(plan: PiecePlan) -> tuple[Caution, ...]:
     job, piece = plan.job, plan.piece
     found = [pair for layout, keys in zip(plan.layouts, plan.cell_keys, strict=True) for pair in _slivers(job, layout, keys)]
-    found += _tape_warnings(job, piece, plan.taping) + _survey_warnings(job, piece) + _base_warnings(piece)
+    found += _tape_warnings(job, piece, plan.taping) + _survey_warnings(job, piece) + _base_warnings(piece) + _odd(plan)
     computed = tuple(Caution(code, piece.name, message) for code, message in found)
     return _notes(job, piece, plan.layouts, fact=False) + computed
+
+
+def _odd(plan: PiecePlan) -> list[tuple[str, str]]:
+    """What is allowed and hardly meant: a pattern that paints nothing, two pieces of one name."""
+    found = []
+    if not any(layout.painted.any() for layout in plan.layouts):
+        found.append(
+            (
+                "paints-nothing",
+                "Everything stays in the base colour: nothing is taped and nothing is painted over it. Give a part a colour.",
+            )
+        )
+    if sum(other.name == plan.piece.name for other in plan.job.pieces) > 1:
+        found.append(
+            (
+                "same-name",
+                f"Another piece is called “{plan.piece.name}” too. Give them different names, to tell them apart at the wall.",
+            )
+        )
+    return found
 
 
 def _base_warnings(piece: Piece) -> list[tuple[str, str]]:

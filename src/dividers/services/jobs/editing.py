@@ -198,6 +198,7 @@ def add_piece(connection: sqlite3.Connection, job_id: int, base: int, name: str)
     made: list[str] = []
 
     def edit(document: Document) -> Document:
+        _check_free(document, name)
         colors = list(document["palette"])
         piece = starting_piece(name, document["units"], colors[0], colors[min(1, len(colors) - 1)])
         tapes = [key for key, product in (document.get("products") or {}).items() if product["kind"] == "tape"]
@@ -218,11 +219,18 @@ def copy_piece(connection: sqlite3.Connection, job_id: int, base: int, piece_key
     def edit(document: Document) -> Document:
         number = _number(document, piece_key)
         piece = copy.deepcopy(document["pieces"][number])
-        piece["name"] = f"{piece['name'][: LONGEST_NAME - 7]} (copy)"
+        piece["name"] = _copy_name(piece["name"], {each["name"] for each in document["pieces"]})
         return _with_piece(document, piece, number + 1, made)
 
     change(connection, job_id, base, "Copied a piece", edit)
     return made[-1]
+
+
+def _copy_name(name: str, taken: set[str]) -> str:
+    """A free name for a copy."""
+    stem = name[: LONGEST_NAME - 10]
+    names = [f"{stem} (copy)", *(f"{stem} (copy {number})" for number in range(2, len(taken) + 3))]
+    return next(each for each in names if each not in taken)
 
 
 def _with_piece(document: Document, piece: dict[str, Any], at: int, made: list[str]) -> Document:
@@ -241,10 +249,18 @@ def _read_name(name: str) -> str:
 
 def rename_piece(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, name: str) -> None:
     name = _read_name(name)
-    change(
-        connection, job_id, base, f"Renamed a piece to {name}",
-        lambda document: changed(document, {f"pieces.{_number(document, piece_key)}.name": name}),
-    )  # fmt: skip
+
+    def edit(document: Document) -> Document:
+        _check_free(document, name, piece_key)
+        return changed(document, {f"pieces.{_number(document, piece_key)}.name": name})
+
+    change(connection, job_id, base, f"Renamed a piece to {name}", edit)
+
+
+def _check_free(document: Document, name: str, piece_key: str = "") -> None:
+    """Refuse a name that another piece has: at the wall it says which piece is meant."""
+    if any(piece["name"] == name and piece.get("id") != piece_key for piece in document["pieces"]):
+        raise BadInput(f"Another piece is called “{name}” already. Give this one another name.", "name", name)
 
 
 def move_piece(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, by: int) -> None:

@@ -53,7 +53,7 @@ def rounds_of(connection: sqlite3.Connection, job_id: int) -> list[LoggedRound]:
             piece, choice, sum(len(s) for s in piece.taping.chosen.rounds[choice.number - 1].strips) * piece.piece.copies
         )
         for piece in plan.pieces
-        for choice in work.choices.get(piece.piece.name, ())
+        for choice in work.choices.get(piece.piece.key, ())
     ]
 
 

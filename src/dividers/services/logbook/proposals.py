@@ -94,7 +94,7 @@ def _touched(progress: Progress) -> Iterator[Touched]:
         air = next(((t, h) for at, t, h in reversed(progress.facts.airs) if at <= touch.at), None)
         celsius, percent = air or (float(climate.temperature_c), float(climate.humidity_percent))
         for other in progress.tasks:
-            same = (other.piece, other.number, other.batch) == (task.piece, task.number, task.batch)
+            same = (other.name.piece, other.number, other.batch) == (task.name.piece, task.number, task.batch)
             paint = method.paint.get(str(other.color))
             ended = progress.facts.of(other.key).ended
             last = other.coat == max(coats_of(method.coats, str(other.color)), 1)

@@ -74,7 +74,7 @@ def exercise(connection: sqlite3.Connection, kind: str, seed: int, job_id: int |
     plan, work = planned_work(document)
     turn = mixed(seed, 20, len(plan.pieces))
     for piece in (*plan.pieces[turn:], *plan.pieces[:turn]):
-        found = exercise_of(kind, seed, piece, work.choices.get(piece.piece.name, ()))
+        found = exercise_of(kind, seed, piece, work.choices.get(piece.piece.key, ()))
         if found:
             return found, piece.piece.key, plan.job.units
     raise NotFound("This job has nothing for this exercise: choose another exercise, or the made-up job.")

@@ -67,7 +67,7 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
     if schedule is None:
         return shown
     timeline = timeline_of(schedule)
-    choices = schedule.work.choices.get(plan.piece.name, ())
+    choices = schedule.work.choices.get(plan.piece.key, ())
     if "whatif" in asked:
         shown["variants"] = variants = scheduling.variants_for(opened.id, evidence.informed(connection(), document))
         shown["gains"] = gains_of(variants) if variants else []
@@ -103,7 +103,7 @@ def _pictures(document: str, schedule: Schedule) -> dict[tuple[str, int], Markup
     """A small picture of every round, by piece and number."""
     found = {}
     for piece in schedule.job.pieces:
-        for choice in schedule.work.choices.get(piece.name, ()):
+        for choice in schedule.work.choices.get(piece.key, ()):
             try:
                 scene = pictures.scene_of(document, piece.key, View(strips_of=choice.number))
             except DividersError:

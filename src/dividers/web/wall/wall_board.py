@@ -79,7 +79,7 @@ def boards(document: str) -> Mapping[str, StepBoard]:
     found: dict[str, StepBoard] = {}
     for task in work.tasks:
         piece = pieces[task.name.piece]
-        choices = work.choices.get(task.piece, ())
+        choices = work.choices.get(task.name.piece, ())
         step = step_of(piece, task, choices)
         drawn += len(step.ticks) if task.kind == "mark" else 0
         cautions = tuple(each for each in cautions_of(piece, task) if (piece.piece.key, each) not in warned)
