@@ -79,3 +79,26 @@ def test_primer_and_clear_coats_are_for_all_copies():
     one, three = litres(1), litres(3)
     assert set(one) == {"primer", "clear coat"}
     assert three == {item: pytest.approx(3 * net) for item, net in one.items()}
+
+
+@pytest.mark.parametrize(
+    ("finish", "kind", "coats"),
+    [
+        ({"base": "on"}, "wall", 0),
+        ({"base": "2027-01-01"}, "wall", 0),
+        ({"base": "6 January 2027"}, "wall", 0),
+        ({"painted_on": "2027-01-01"}, "wall", 0),
+        ({"base": "to paint", "painted_on": "2027-01-01"}, "wall", 2),
+        ({"base": "to paint"}, "paper", 2),
+        ({}, "paper", 0),
+        ({}, "wall", 2),
+    ],
+)
+def test_materials_and_schedule_agree_whether_the_base_is_painted(finish, kind, coats):
+    job = wall()
+    job["pieces"][0]["surface"] |= {"finish": finish, "kind": kind}
+    plan = plan_job(read_job(job))
+    work = work_of(plan, datetime(2027, 3, 1, 8))
+    assert sum(task.kind == "base" for task in work.tasks) == coats
+    bought = [each for each in shopping_of(plan, work.choices).lines if each.need.item.startswith("Warm cream")]
+    assert bool(bought) == bool(coats)

@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
+from dividers.core.base.dates import read_moment
 from dividers.core.base.errors import BadInput
 from dividers.core.base.quantities import read_celsius
 from dividers.core.job import usual
-from dividers.core.job.kinds import ListOf, Measure, Number, OneOf, Span, WholeNumber, read_moment
+from dividers.core.job.kinds import ListOf, Measure, Moment, Number, OneOf, Span, WholeNumber
 from dividers.core.job.schema import file_key
 
 DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
@@ -31,25 +32,17 @@ def read_hours(span: list[Any]) -> tuple[str, str]:
 
 def read_busy(span: list[Any]) -> tuple[str, str]:
     """A time when nobody is there: from and to, as dates with time. Raises BadInput."""
-    one, other = (read_start(part) for part in span) if len(span) == 2 else ("", "")
+    one, other = (read_moment(part) for part in span) if len(span) == 2 else ("", "")
     if one >= other:
         raise BadInput('must be from and to, like ["2027-03-08T09:00", "2027-03-08T11:30"].')
     return one, other
-
-
-def read_start(written: object) -> str:
-    """A date with time. Raises BadInput."""
-    try:
-        return read_moment(written)
-    except BadInput:
-        raise BadInput(f"“{str(written)[:40]}” isn't a date with time. Write it like 2027-03-06T08:00.") from None
 
 
 @dataclass(frozen=True)
 class Crew:
     painters: int = file_key(WholeNumber(1, 50), "Painters", default=1, forms=WHEN)
     start: str | None = file_key(
-        Measure(read_start, MOMENT), "Start", "like 2027-03-06T08:00; empty means tomorrow morning", default=None, forms=WHEN
+        Moment(), "Start", "like 2027-03-06 08:00; empty means tomorrow morning", default=None, forms=WHEN
     )
     days: tuple[str, ...] = file_key(
         ListOf(OneOf(DAYS), 7, separator=", ", cut=r"\s,;"),

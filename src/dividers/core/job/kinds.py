@@ -7,10 +7,10 @@ import re
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from datetime import datetime
 from fractions import Fraction
 from typing import Any
 
+from dividers.core.base.dates import read_moment
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import LONGEST_TEXT, read_length, rewrite, write_exact
 from dividers.core.job.reader import LONGEST_NAME, NOTHING, Reader, read_bounded, read_count
@@ -202,12 +202,20 @@ class Measure(Plain):
         return self.function(written)
 
 
-def read_moment(written: object) -> str:
-    """A date, or a date with time, as ISO 8601 text to the minute. Raises BadInput."""
-    try:
-        return datetime.fromisoformat(str(written)).isoformat(timespec="minutes")
-    except ValueError:
-        raise BadInput(f"“{str(written)[:40]}” isn't a date. Write it like 2027-03-06 or 2027-03-06T08:00.") from None
+@dataclass(frozen=True)
+class Moment(Plain):
+    """A date as people write it, with or without a time; or one of some `words` instead."""
+
+    words: tuple[str, ...] = ()
+
+    @property
+    def allowed(self) -> str:
+        return ", ".join([*self.words, "date as people write it, like 2027-03-06, 6 March 2027 or 2027-03-06 08:00"])
+
+    def parse(self, written: Any, reader: Reader) -> str:
+        if written in self.words:
+            return str(written)
+        return read_moment(written, reader.findings.unit == "in")
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from dividers.core.job.crew import Climate, Crew
 from dividers.core.job.edge_counts import Counts
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.products import Colour, Paint, Seal, Supply, Tape
-from dividers.core.job.surface import Surface
+from dividers.core.job.surface import TO_PAINT, Surface
 from dividers.core.job.usual import COATS
 
 JOB_FORMAT = "dividers-job/1"
@@ -34,9 +34,10 @@ class Piece:
     @property
     def base_coats(self) -> int:
         """Coats of the base colour to paint: none where it is on already, nor on paper unless they are asked for."""
-        if self.surface.painted_on is not None:
+        if self.surface.base_on:
             return 0
-        return self.method.coats.get(self.base, 0 if self.surface.kind == "paper" else COATS.value)
+        bare = self.surface.kind == "paper" and self.surface.base != TO_PAINT
+        return self.method.coats.get(self.base, 0 if bare else COATS.value)
 
 
 @dataclass(frozen=True)

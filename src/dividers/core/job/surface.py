@@ -13,6 +13,8 @@ SURFACE_KINDS = ("wall", "ceiling", "floor", "stairs", "furniture", "paper", "ca
 TEXTURES = ("glass", "smooth", "light", "rough", "grain", "canvas", "hot-pressed", "cold-pressed")
 
 
+TO_PAINT, BASE_ON = "to paint", "on"
+BASE_STATES = (TO_PAINT, BASE_ON)
 FINISH_STATES = ("bare", "sealed", "painted")
 
 
@@ -143,4 +145,14 @@ class Surface:
     finish: str
     panels: tuple[Panel, ...]
     folds: tuple[Fold, ...] = ()
-    painted_on: str | None = None
+    base: str = ""  # of BASE_STATES; or since when the base colour is on; "" where nothing is said
+
+    @property
+    def base_on(self) -> bool:
+        """Whether the base colour is on already."""
+        return self.base not in ("", TO_PAINT)
+
+    @property
+    def painted_on(self) -> str | None:
+        """Since when the base colour is on, where that is known."""
+        return self.base if self.base_on and self.base != BASE_ON else None

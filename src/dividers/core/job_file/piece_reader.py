@@ -4,13 +4,13 @@ import re
 from dataclasses import replace
 
 from dividers.core.base.errors import BadInput
-from dividers.core.job.kinds import ListOf, Measure, OneOf, PaletteKey, Plain, Text, WholeNumber, read_moment
+from dividers.core.job.kinds import ListOf, Measure, Moment, OneOf, PaletteKey, Plain, Text, WholeNumber
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.model import Piece
 from dividers.core.job.products import USUAL_TAPE, Seal, Tape
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Objects, Tagged, Values, keys_of
-from dividers.core.job.surface import FINISH_STATES, SIDES, SURFACE_KINDS, TEXTURES, Fold, Surface
+from dividers.core.job.surface import BASE_STATES, FINISH_STATES, SIDES, SURFACE_KINDS, TEXTURES, Fold, Surface
 from dividers.core.job_file.panel_reader import PANEL
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.parameters import read_values
@@ -46,7 +46,8 @@ def _surface(entry: Reader, values: Values) -> Surface:
     for number, name in enumerate(names):
         if name in names[:number]:
             entry.fault(f"panels.{number}.name", f"“{name}” is the name of another panel already.")
-    return Surface(**values, finish=finish["state"], painted_on=finish["painted_on"])
+    base = finish["base"] or finish["painted_on"] or ""
+    return Surface(**values, finish=finish["state"], base=base)
 
 
 def _method(entry: Reader, values: Values) -> Method:
@@ -104,10 +105,17 @@ FINISH = Object(
         Key("state", OneOf(FINISH_STATES), "Finish", default="painted", forms=SURFACE_FORM),
         Key(
             "painted_on",
-            Measure(read_moment, "date, like 2027-03-06"),
+            Moment(),
             "Base painted on",
-            "if the base colour is on already, the date, like 2027-03-01",
-            forms={"schedule": "How it is done"},
+            "as `base` with a date; `base` comes first",
+        ),
+        Key(
+            "base",
+            Moment(BASE_STATES),
+            "Is the base colour on already?",
+            "else to paint, but not on paper",
+            forms=SURFACE_FORM,
+            since="0.2.0",
         ),
     )
 )

@@ -13,6 +13,8 @@ from dividers.core.base.errors import Fault
 from dividers.core.job.kinds import EMPTY, Kind, OneOf, Text
 
 Typed = Mapping[str, Sequence[str]]
+SINCE = "since"  # the choice that a date belongs to
+SINCE_WHEN = "since when?"  # where no date was typed: no date, so that it is asked for
 BASE = ""  # the choice in a list of colours that leaves a part in the base colour
 
 
@@ -21,7 +23,7 @@ class Field:
     """One value to type or choose.
 
     `kind`, how it is typed: text, length, count, number, select, segments, check, swatch, colors, direction, points, paths,
-    fills, folds, picker, group, or help for a sentence alone. `of` is the kind of the value in the job file. `values` are the
+    fills, folds, picker, group, since (a choice, the last of them with a date), or help for a sentence alone. `of` is the kind of the value in the job file. `values` are the
     texts shown (one, but for colors and folds); `faults` go by the number of the value they are about.
     """
 
@@ -59,6 +61,8 @@ def written(field: Field, value: Any) -> tuple[str, ...]:
         return tuple(color or BASE for color in value or [None])
     if field.kind == "folds":
         return tuple(json.dumps(fold) if fold else "" for fold in _folds_by_panel(field, value))
+    if field.kind == "since":
+        return _since_shown(field, value)
     if value is None and field.options and field.kind != "fills":
         return (field.options[0][0],)
     return (field.of.shown(value),)
@@ -66,7 +70,7 @@ def written(field: Field, value: Any) -> tuple[str, ...]:
 
 def filled(fields: Sequence[Field], typed: Typed) -> list[Field]:
     """The same fields holding what was typed, where it was."""
-    return [replace(field, values=tuple(typed[field.name])) if typed.get(field.name) else field for field in fields]
+    return [replace(field, values=_sent(field, typed)) if typed.get(field.name) else field for field in fields]
 
 
 def changes_in(fields: Sequence[Field], typed: Typed) -> dict[str, Any]:
@@ -77,12 +81,31 @@ def changes_in(fields: Sequence[Field], typed: Typed) -> dict[str, Any]:
         if field.kind == "picker" and picked != field.value and picked in field.starts:
             return {"pattern": field.starts[picked]}
     for field in fields:
-        sent = tuple(typed.get(field.name) or (("",) if field.kind == "check" and field.name + ":shown" in typed else ()))
+        sent = _sent(field, typed)
         if sent and sent != field.values:
             changes[field.name] = _taken(field, sent)
     for group in (field for field in fields if field.kind == "group"):
         _choose(group, typed, changes)
     return changes
+
+
+def _sent(field: Field, typed: Typed) -> tuple[str, ...]:
+    """What came for a field; an empty check box sends nothing itself, a date comes beside its choice."""
+    sent = tuple(typed.get(field.name, ()))
+    if field.kind == "check" and not sent and f"{field.name}:shown" in typed:
+        return ("",)
+    if field.kind == "since" and sent:
+        return (sent[0], next(iter(typed.get(f"{field.name}:date", ())), "") if sent[0] == SINCE else "")
+    return sent
+
+
+def _since_shown(field: Field, value: Any) -> tuple[str, str]:
+    """The choice and the date of a value that is one of some words or a date."""
+    if value is None:
+        return (field.options[0][0], "")
+    if str(value) in dict(field.options):
+        return (str(value), "")
+    return (SINCE, str(value))
 
 
 def _taken(field: Field, sent: tuple[str, ...]) -> Any:
@@ -91,6 +114,8 @@ def _taken(field: Field, sent: tuple[str, ...]) -> Any:
         return [color or None for color in sent]
     if field.kind == "folds":
         return [json.loads(fold) for fold in sent if fold in dict(field.options) and fold] or None
+    if field.kind == "since":
+        return (sent[1].strip() or SINCE_WHEN) if sent[0] == SINCE else sent[0] or None
     names = {label.lower(): key for key, label in field.options} | {key.lower(): key for key, _ in field.options}
     taken = field.of.taken(sent[0], names)
     return None if field.optional and taken in EMPTY else taken

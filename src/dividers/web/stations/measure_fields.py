@@ -2,15 +2,16 @@
 
 import json
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 
 from dividers.core.base.lengths import read_off
 from dividers.core.job.document import READINGS, Document, look_up
 from dividers.core.job.method import UNSEEN
 from dividers.core.job.model import Job, Piece
-from dividers.core.job.surface import SIDES, Opening, Panel
+from dividers.core.job.surface import BASE_ON, SIDES, TO_PAINT, Opening, Panel
 from dividers.core.job_file.panel_reader import OPENING
 from dividers.core.survey.kept_readings import kind_of, length_key
-from dividers.web.forms.fields import BASE, Field
+from dividers.web.forms.fields import BASE, SINCE, Field
 from dividers.web.forms.schema_fields import declared, field_at, field_of
 
 READ = "Readings"  # the section of the fields that stand in the table of readings
@@ -19,7 +20,11 @@ READ = "Readings"  # the section of the fields that stand in the table of readin
 def survey_fields(job: Job, piece: Piece) -> Iterator[Field]:
     """The station's fields, in order."""
     limits = [field for field in declared("measure", job) if field.section in UNSEEN.values()]
-    yield from (field for field in declared("measure", job) if field not in limits)
+    for field in declared("measure", job):
+        if field.name == "surface.finish.base":
+            yield replace(field, kind="since", help="", options=_base_options(piece))
+        elif field not in limits:
+            yield field
     if piece.copies > 1 or piece.surface.kind == "furniture":
         yield field_at("copies", job, label="Copies, such as drawers", help="how many", section="Surface")
     names = [panel.name for panel in piece.surface.panels]
@@ -31,6 +36,13 @@ def survey_fields(job: Job, piece: Piece) -> Iterator[Field]:
         yield from _panel(job, piece, number, panel, look_up(document, f"surface.panels.{number}"))
     if any(panel.readings for panel in piece.surface.panels):
         yield from (field for field in limits if field.name != "method.border" or piece.method.fit == "hide")
+
+
+def _base_options(piece: Piece) -> tuple[tuple[str, str], ...]:
+    """Whether the base colour is on: what holds where nothing is said comes first."""
+    paper = piece.surface.kind == "paper"
+    usual = (("", "None: the paper stays bare"), (TO_PAINT, "Not yet")) if paper else ((TO_PAINT, "Not yet"),)
+    return (*usual, (BASE_ON, "Yes, long dry"), (SINCE, "Yes, since …"))
 
 
 def _panel(job: Job, piece: Piece, number: int, panel: Panel, document: Document) -> Iterator[Field]:

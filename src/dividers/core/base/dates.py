@@ -1,0 +1,38 @@
+"""Dates as people write them. ISO 8601 text to the minute inside, in the painter's own time."""
+
+from datetime import datetime
+
+from dividers.core.base.errors import BadInput
+
+LONGEST = 40
+EARLIEST_YEAR, LATEST_YEAR = 1900, 2200
+HOW = "Write it like 2027-03-06, 6 March 2027 or 2027-03-06 08:00."
+
+
+def read_moment(written: object, month_first: bool = False) -> str:
+    """A date, or a date with time. `month_first` says how 3/6/2027 is meant. Raises BadInput.
+
+    >>> read_moment("6 March 2027"), read_moment("2027-03-06T08:15"), read_moment("3/6/2027", month_first=True)
+    ('2027-03-06T00:00', '2027-03-06T08:15', '2027-03-06T00:00')
+    """
+    from dateutil.parser import ParserError, parse
+
+    text = str(written).strip() if isinstance(written, str | int) and not isinstance(written, bool) else ""
+    try:
+        found = datetime.fromisoformat(text)
+    except ValueError:
+        try:
+            if len(text) > LONGEST or not any(letter.isdigit() for letter in text):
+                raise ParserError
+            one, other = (
+                parse(text, default=datetime(year, month, day), dayfirst=not month_first, ignoretz=True)
+                for year, month, day in ((2000, 1, 1), (2004, 2, 2))
+            )
+        except (ParserError, OverflowError, ValueError, TypeError):
+            raise BadInput(f"“{str(written)[:LONGEST]}” isn't a date. {HOW}") from None
+        if one != other:
+            raise BadInput(f"“{text}” leaves out a part of the date: day, month and year are needed. {HOW}") from None
+        found = one
+    if not EARLIEST_YEAR <= found.year <= LATEST_YEAR:
+        raise BadInput(f"“{text}” is in the year {found.year}; years from {EARLIEST_YEAR} to {LATEST_YEAR} are read.")
+    return found.replace(tzinfo=None).isoformat(timespec="minutes")
