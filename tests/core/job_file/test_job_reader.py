@@ -139,3 +139,35 @@ def test_changing_units_moves_no_cell(unit):
     document = wall(panel={"margin": {"top": "1 1/3", "left": "2 cm"}}, pattern={"count": None, "widths": ["7", "3 1/7"]})
     before, after = (plan_job(read_job(d)).pieces[0].layouts[0] for d in (document, in_units(document, unit)))
     assert (before.cells.points == after.cells.points).all()
+
+
+def said_of(document):
+    with pytest.raises(BadJob) as bad:
+        read_job(document)
+    return [str(fault) for fault in bad.value.faults]
+
+
+def test_a_file_nested_without_end_is_refused_in_one_line():
+    text = json.dumps(wall())[:-1] + ', "more": ' + '{"a":' * 500 + "1" + "}" * 500 + "}"
+    with pytest.raises(BadJob, match="nested more than 60 levels deep"):
+        parse_job(text)
+
+
+def test_messages_show_what_was_written_as_the_file_has_it():
+    said = said_of(wall(piece={"copies": True}, pattern={"start": None, "direction": [1]}))
+    assert any("“true” isn't a whole number" in each for each in said)
+    assert not any(word in each for each in said for word in ("True", "None", "Fraction", "object at"))
+
+
+def test_numbers_stand_for_the_words_of_a_choice():
+    job = wall()
+    job["pieces"][0]["pattern"] = {"kind": "herringbone", "columns": 6, "turn": 45, "colors": ["ink", None]}
+    assert read_job(job).pieces[0].pattern.values["turn"] == "45"
+
+
+def test_hours_and_days_are_read_as_people_write_them():
+    crew = read_job(wall(job={"crew": {"hours": [["8", "12.30"], ["13", "24"]], "days": ["Monday", "TUE", "sun"]}})).crew
+    assert crew.hours == (("08:00", "12:30"), ("13:00", "24:00"))
+    assert crew.days == ("mon", "tue", "sun")
+    [said] = said_of(wall(job={"crew": {"hours": [["12", "8"]]}}))
+    assert "like 08:00-12:00" in said

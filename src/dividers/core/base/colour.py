@@ -2,15 +2,13 @@
 
 import re
 
-from dividers.core.base.errors import BadInput
+from dividers.core.base.errors import BadInput, quoted
 
 
 def read_hex(written: object) -> str:
     """Read ``#rrggbb``, in lower case. Raises BadInput otherwise."""
     if not isinstance(written, str) or not re.fullmatch(r"#[0-9A-Fa-f]{6}", written):
-        raise BadInput(
-            f"“{str(written)[:40]}” isn't a colour. Write # and six hexadecimal digits, like #22345a.", value=written
-        )
+        raise BadInput(f"{quoted(written)} isn't a colour. Write # and six hexadecimal digits, like #22345a.", value=written)
     return written.lower()
 
 

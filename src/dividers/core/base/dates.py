@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from dividers.core.base.errors import BadInput
+from dividers.core.base.errors import BadInput, quoted
 
 LONGEST = 40
 EARLIEST_YEAR, LATEST_YEAR = 1900, 2200
@@ -29,7 +29,7 @@ def read_moment(written: object, month_first: bool = False) -> str:
                 for year, month, day in ((2000, 1, 1), (2004, 2, 2))
             )
         except (ParserError, OverflowError, ValueError, TypeError):
-            raise BadInput(f"“{str(written)[:LONGEST]}” isn't a date. {HOW}") from None
+            raise BadInput(f"{quoted(written)} isn't a date. {HOW}") from None
         if one != other:
             raise BadInput(f"“{text}” leaves out a part of the date: day, month and year are needed. {HOW}") from None
         found = one

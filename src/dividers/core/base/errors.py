@@ -11,7 +11,20 @@
 A message says what is wrong, the value got, what is allowed and what to do.
 """
 
+import json
 from dataclasses import dataclass
+
+LONGEST_QUOTE = 40
+
+
+def quoted(written: object) -> str:
+    """A value that was written, as the file has it, in quotation marks.
+
+    >>> quoted(True), quoted("9 pm"), quoted([1, None])
+    ('“true”', '“9 pm”', '“[1, null]”')
+    """
+    text = written if isinstance(written, str) else json.dumps(written, ensure_ascii=False, default=str)
+    return f"“{text[:LONGEST_QUOTE]}”"
 
 
 class DividersError(Exception):

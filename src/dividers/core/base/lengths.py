@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
 
-from dividers.core.base.errors import BadInput
+from dividers.core.base.errors import BadInput, quoted
 from dividers.core.base.tolerances import MARKS_A_MM
 from dividers.core.base.units import FOOT_MM, INCH_MM, LENGTH_MM
 
@@ -150,9 +150,7 @@ def read_graduation(written: object) -> Graduation:
     """Read a graduation such as ``1/16 in`` or ``0.5 mm``. Raises BadInput when it isn't one of GRADUATIONS."""
     tidy = " ".join(str(written).replace(",", ".").split())
     if tidy not in GRADUATIONS:
-        raise BadInput(
-            f"“{str(written)[:LONGEST_TEXT]}” is not a graduation. Choose one of: {', '.join(GRADUATIONS)}.", value=written
-        )
+        raise BadInput(f"{quoted(written)} is not a graduation. Choose one of: {', '.join(GRADUATIONS)}.", value=written)
     return GRADUATIONS[tidy]
 
 

@@ -3,7 +3,7 @@
 import re
 from fractions import Fraction
 
-from dividers.core.base.errors import BadInput
+from dividers.core.base.errors import BadInput, quoted
 from dividers.core.base.units import DAY_MIN, FOOT_MM, SQUARE_FOOT_M2, US_GALLON_L, YARD_MM
 
 _MINUTES = {
@@ -35,11 +35,11 @@ def read_minutes(written: object) -> Fraction:
     match = re.fullmatch(rf"{_NUMBER}\s*([a-z]+)", _text(written))
     if not match or match.group(2) not in _MINUTES:
         raise BadInput(
-            f"“{_text(written)}” isn't a time. Write a number with min, h or d, like 30 min, 2 h or 14 d.", value=written
+            f"{quoted(written)} isn't a time. Write a number with min, h or d, like 30 min, 2 h or 14 d.", value=written
         )
     minutes = _fraction(match.group(1)) * _MINUTES[match.group(2)]
     if minutes > DAY_MIN * 3650:
-        raise BadInput(f"“{_text(written)}” is more than ten years.", value=written)
+        raise BadInput(f"{quoted(written)} is more than ten years.", value=written)
     return minutes
 
 
@@ -51,7 +51,7 @@ def read_spread(written: object) -> Fraction:
     )
     if not Fraction(1, 10) <= rate <= 100:
         raise BadInput(
-            f"“{_text(written)}” isn't a spread rate. Write it as on the label, like 9 m2/L or 375 ft2/gal (0.1 to 100 m2/L).",
+            f"{quoted(written)} isn't a spread rate. Write it as on the label, like 9 m2/L or 375 ft2/gal (0.1 to 100 m2/L).",
             value=written,
         )
     return rate
@@ -61,11 +61,11 @@ def read_celsius(written: object) -> Fraction:
     """Read a temperature such as ``21 C`` or ``70 F`` in °C. Raises BadInput when it can't be read or no one paints at it."""
     match = _TEMPERATURE.fullmatch(_text(written))
     if not match:
-        raise BadInput(f"“{_text(written)}” isn't a temperature. Write it like 21 C or 70 F.", value=written)
+        raise BadInput(f"{quoted(written)} isn't a temperature. Write it like 21 C or 70 F.", value=written)
     degrees = _fraction(match.group(1))
     celsius = (degrees - 32) * Fraction(5, 9) if match.group(2) == "f" else degrees
     if not -30 <= celsius <= 60:
-        raise BadInput(f"“{_text(written)}” is outside -30 to 60 C. Check the unit (C or F).", value=written)
+        raise BadInput(f"{quoted(written)} is outside -30 to 60 C. Check the unit (C or F).", value=written)
     return celsius
 
 
@@ -86,12 +86,12 @@ def read_amount(written: object) -> Fraction:
     match = re.fullmatch(rf"{_NUMBER}\s*([a-z ]+)", _text(written))
     if not match or match.group(2) not in _AMOUNTS:
         raise BadInput(
-            f"“{_text(written)}” isn't an amount. Write paint like 0.75 L, 500 mL, 1 qt or 1 gal, tape like 55 m or 60 yd.",
+            f"{quoted(written)} isn't an amount. Write paint like 0.75 L, 500 mL, 1 qt or 1 gal, tape like 55 m or 60 yd.",
             value=written,
         )
     amount = _fraction(match.group(1)) * _AMOUNTS[match.group(2)]
     if amount > 100_000:
-        raise BadInput(f"“{_text(written)}” is too much.", value=written)
+        raise BadInput(f"{quoted(written)} is too much.", value=written)
     return amount
 
 
@@ -99,7 +99,7 @@ def read_price(written: object) -> Fraction:
     """Read a price without its currency, such as ``12.50``. Raises BadInput."""
     match = re.fullmatch(_NUMBER, _text(written))
     if not match or _fraction(match.group(1)) > 1_000_000:
-        raise BadInput(f"“{_text(written)}” isn't a price. Write a number, like 12.50.", value=written)
+        raise BadInput(f"{quoted(written)} isn't a price. Write a number, like 12.50.", value=written)
     return _fraction(match.group(1))
 
 

@@ -11,7 +11,7 @@ from fractions import Fraction
 from typing import Any
 
 from dividers.core.base.dates import read_moment
-from dividers.core.base.errors import BadInput
+from dividers.core.base.errors import BadInput, quoted
 from dividers.core.base.lengths import LONGEST_TEXT, read_length, rewrite, write_exact
 from dividers.core.job.reader import LONGEST_NAME, NOTHING, Reader, read_bounded, read_count
 
@@ -87,8 +87,10 @@ class OneOf(Plain):
         return ", ".join(self.options)
 
     def parse(self, written: Any, reader: Reader) -> str:
+        if isinstance(written, int | float) and not isinstance(written, bool):
+            written = f"{written:g}"
         if written not in self.options:
-            raise BadInput(f"“{str(written)[:40]}” isn't known. Choose one of: {self.allowed}.")
+            raise BadInput(f"{quoted(written)} isn't known. Choose one of: {self.allowed}.")
         return str(written)
 
     def worded(self, first: Any = None) -> tuple[tuple[str, str], ...]:
@@ -234,8 +236,8 @@ class PaletteKey(Plain):
             return None
         if not isinstance(written, str) or written not in palette:
             known = ", ".join(palette) or "none yet"
-            more = "; or null for the base" if self.base else ""
-            raise BadInput(f"“{str(written)[:40]}” isn't in the palette. Choose one of: {known}{more}.")
+            more = "; or none, to stay in the base colour" if self.base else ""
+            raise BadInput(f"{quoted(written)} isn't in the palette. Choose one of: {known}{more}.")
         return written
 
 
@@ -252,7 +254,7 @@ class ProductKey(Plain):
     def parse(self, written: Any, reader: Reader) -> Any:
         there = {key: product for key, product in reader.findings.products.items() if isinstance(product, self.made)}
         if written not in there:
-            raise BadInput(f"“{str(written)[:40]}” isn't known. Choose one of: {', '.join(there)}.")
+            raise BadInput(f"{quoted(written)} isn't known. Choose one of: {', '.join(there)}.")
         return there[written]
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Any, TypeVar
 
-from dividers.core.base.errors import BadInput, Fault
+from dividers.core.base.errors import BadInput, Fault, quoted
 from dividers.core.base.lengths import Graduation, read_graduation, read_length, usual_graduation, write_exact
 
 T = TypeVar("T")
@@ -121,7 +121,7 @@ def read_count(written: object, least: int, most: int) -> int:
     """A whole number, as a number or as its digits. Raises BadInput outside [least, most]."""
     digits = str(written).strip()
     if isinstance(written, bool) or not isinstance(written, int | str) or not digits.isascii() or not digits.isdigit():
-        raise BadInput(f"“{digits[:40]}” isn't a whole number. Write a count from {least} to {most}.", value=written)
+        raise BadInput(f"{quoted(written)} isn't a whole number. Write a count from {least} to {most}.", value=written)
     if len(digits) > 9 or not least <= int(digits) <= most:
         raise BadInput(f"{digits[:40]} is outside what is allowed: {least} to {most}.", value=written)
     return int(digits)

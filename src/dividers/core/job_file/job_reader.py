@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from dividers.core.base.errors import BadInput, BadJob, Fault
+from dividers.core.base.errors import BadInput, BadJob, Fault, quoted
 from dividers.core.base.lengths import Graduation, read_graduation, usual_graduation
 from dividers.core.base.units import JOB_UNITS
 from dividers.core.job.crew import Climate, Crew
@@ -19,6 +19,7 @@ from dividers.core.job.schema import Key, Named, Object, Objects, Tagged, Values
 from dividers.core.job_file.piece_reader import PIECE, with_shapes
 
 MOST_BYTES = 2_000_000
+MOST_DEEP = 60
 MOST_PIECES = 60
 MOST_PALETTE = 60
 MOST_PRODUCTS = 200
@@ -46,7 +47,24 @@ def parse_document(text: str | bytes) -> dict[str, Any]:
         raise BadJob((Fault("", f"the file isn't JSON: {str(broken)[:200]}"),)) from None
     if not isinstance(document, dict):
         raise BadJob((Fault("", "the file must hold one object with the keys of a job."),))
+    if _deeper(document, MOST_DEEP):
+        raise BadJob((Fault("", f"the file is nested more than {MOST_DEEP} levels deep; no key of a job is."),))
     return document
+
+
+def _deeper(document: Any, most: int) -> bool:
+    """Whether lists and objects lie in each other more than so many levels deep."""
+    level = [document]
+    for _ in range(most):
+        level = [
+            inner
+            for each in level
+            for inner in (each.values() if isinstance(each, dict) else each)
+            if isinstance(inner, dict | list)
+        ]
+        if not level:
+            return False
+    return True
 
 
 def _refuse_constant(name: str) -> None:
@@ -113,7 +131,7 @@ def _check_ids(top: Reader, pieces: tuple[Any, ...]) -> None:
 
 def _read_format(written: object) -> str:
     if written != JOB_FORMAT:
-        raise BadInput(f"is “{str(written)[:40]}”; this program reads “{JOB_FORMAT}”.")
+        raise BadInput(f"is {quoted(written)}; this program reads “{JOB_FORMAT}”.")
     return JOB_FORMAT
 
 

@@ -14,7 +14,7 @@ from dividers.core.job.kinds import EMPTY, Kind, OneOf, Text
 
 Typed = Mapping[str, Sequence[str]]
 SINCE = "since"  # the choice that a date belongs to
-SINCE_WHEN = "since when?"  # where no date was typed: no date, so that it is asked for
+SINCE_WHEN = "no date yet"  # where no date was typed: no date, so that it is asked for
 BASE = ""  # the choice in a list of colours that leaves a part in the base colour
 
 
