@@ -11,7 +11,7 @@ from dividers.core.job.products import SEALS, Paint, Seal, Tape
 from dividers.core.job.schema import Object, file_key
 
 FITS = ("square", "follow", "hide")
-TAPINGS = ("auto", "strips", "pieces", "reserve")
+TAPINGS = ("auto", "strips", "alternate", "pieces", "reserve")
 EXITS = ("bottom", "left", "right", "top")
 PREPS = ("clean", "fill", "sand", "prime")
 TOOLS = ("brush", "roller", "spray")
@@ -80,7 +80,9 @@ class Method:
         LengthText(), "Border that hides it", "0 if trim will cover it", default=Fraction(0), name="border", forms=UNSEEN
     )
     limits: Limits = file_key(Object.of(Limits), default=Limits())
-    taping: str = file_key(OneOf(TAPINGS), "Way of taping", default="auto", forms={"tape": "Way of taping"})
+    taping: str = file_key(
+        OneOf(TAPINGS, {"alternate": "Every second part"}), "Way of taping", default="auto", forms={"tape": "Way of taping"}
+    )
     paint: Mapping[str, Paint] = file_key(ByColor(ProductKey(Paint)), "Product", "else a typical paint", default={})
     coats: Mapping[str, int] = file_key(
         ByColor(WholeNumber(0, 20)),
@@ -131,6 +133,14 @@ class Method:
         default=usual.TAPE_WASTE_PERCENT,
         name="tape_waste",
         forms={"materials": "Tape"},
+    )
+    day_worth_min: float = file_key(
+        Rate(0, 10_000),
+        "A day sooner is worth, minutes of taping",
+        default=usual.DAY_WORTH_MIN,
+        name="day_worth",
+        forms={"tape": "Your rates"},
+        since="0.2.0",
     )
     prep: tuple[str, ...] = file_key(
         ListOf(OneOf(PREPS), len(PREPS), separator=", ", cut=r"\s,;"),

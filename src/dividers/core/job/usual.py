@@ -36,6 +36,7 @@ SEALED_M_PER_H = Usual(90.0)
 PULLED_M_PER_H = Usual(180.0)
 MARK_MIN = Usual(0.75)
 WINDOW_PERCENT = Usual(80)
+DAY_WORTH_MIN = Usual(240.0, "a judgement, no source: half a working day")
 
 # What the eye won't notice.
 UNNOTICED_MM = Usual(Fraction(3))

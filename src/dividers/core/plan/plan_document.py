@@ -52,6 +52,7 @@ def _piece(plan: PiecePlan) -> dict[str, Any]:
         "taping": {
             "chosen": plan.taping.chosen.taping,
             "reason": plan.taping.reason,
+            "fewest_rounds_proved": plan.taping.proved,
             "options": [figures(option) for option in plan.taping.options],
         },
         "lit_sides": [

@@ -1,6 +1,7 @@
 """Rounds of mask, paint and pull. Ways of taping, compared.
 
-`strips`: long strips, in as many rounds as they need. `pieces`: a piece of tape for each side of each cell, all of a colour at
+`strips`: long strips, colour by colour, in as many rounds as they need. `alternate`: long strips, every second part whatever its colour,
+then the rest, where that takes fewer rounds. `pieces`: a piece of tape for each side of each cell, all of a colour at
 once. `reserve`: where a pattern's lines are reserved, one set of tape on those lines, and all colours at once.
 """
 
@@ -10,6 +11,7 @@ from functools import cached_property
 
 import numpy as np
 
+from dividers.core.base.quantities import spoken
 from dividers.core.base.units import DAY_MIN
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.ledger import NOTHING
@@ -19,6 +21,7 @@ from dividers.core.job.method import Rates
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Colour
 from dividers.core.job.usual import COATS, coats_of
+from dividers.core.rounds.alternate import alternated, most_that_meet
 from dividers.core.rounds.conflicts import RoundCells, Tight, colour_order, kept_in, shared, split_by_conflicts, turns_of
 from dividers.core.rounds.rounds import Round
 
@@ -82,6 +85,12 @@ class Taping:
     chosen: Option
     options: tuple[Option, ...]
     reason: str
+    least_rounds: int = 0
+
+    @property
+    def proved(self) -> bool:
+        """Whether it is proved that fewer rounds can't do it."""
+        return len(self.chosen.rounds) <= max(self.least_rounds, min(len(self.chosen.rounds), 1))
 
 
 def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, Colour], climate: Climate) -> Taping:
@@ -90,15 +99,17 @@ def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, C
     width = float(piece.method.tape.width_mm)
     turns = turns_of(layouts, order)
     split, tight = split_by_conflicts(turns, layouts, palette, width)
-    ways: list[tuple[str, list[RoundCells], Tight | None]] = [
-        ("strips", shared(split, layouts, width), tight),
-        ("pieces", shared(turns, layouts, width), tight),
-    ]
+    by_color = shared(split, layouts, width)
+    ways: list[tuple[str, list[RoundCells], Tight | None]] = [("strips", by_color, tight)]
+    every_second, narrow = split_by_conflicts(alternated(layouts, order, palette), layouts, palette, width)
+    if every_second and len(every_second) < len(by_color):
+        ways.append(("alternate", every_second, narrow))
+    ways.append(("pieces", shared(turns, layouts, width), tight))
     if all(map(_reserves_all, layouts)) and turns:
         painted = tuple(layout.painted for layout in layouts)
         ways.append(("reserve", [RoundCells(order, painted)], None))
     options = tuple(_option(piece, way, drafts, layouts, palette, narrow, climate) for way, drafts, narrow in ways)
-    return _choose(piece, options)
+    return _choose(piece, options, most_that_meet(layouts))
 
 
 def _reserves_all(layout: Layout) -> bool:
@@ -113,11 +124,10 @@ def _reserves_all(layout: Layout) -> bool:
     return not (both & (names[layout.slots[plus]] != names[layout.slots[minus]])).any()
 
 
-def _choose(piece: Piece, options: tuple[Option, ...]) -> Taping:
+def _choose(piece: Piece, options: tuple[Option, ...], least_rounds: int) -> Taping:
     asked = next((option for option in options if option.taping == piece.method.taping), None)
-    if asked:
-        return _used(asked, options, "You chose this way.")
-    found = _least_labour(options)
+    by_cost = _used(asked, options, "You chose this way.") if asked else _least_cost(options, piece.method.day_worth_min)
+    found = replace(by_cost, least_rounds=least_rounds)
     if piece.method.taping == "reserve":
         return replace(found, reason=f"No lines are left in the base colour here, or colours meet without one. {found.reason}")
     return found
@@ -129,23 +139,39 @@ def _used(chosen: Option, options: tuple[Option, ...], reason: str) -> Taping:
     return Taping(laid, tuple(laid if option is chosen else option for option in options), reason)
 
 
-def _least_labour(options: tuple[Option, ...]) -> Taping:
-    """The way that takes the least time to tape, and why in a sentence."""
-    chosen = min(options, key=lambda option: (round(option.labour_min, 6), len(option.rounds)))
-    other = min((o for o in options if o is not chosen), key=lambda option: option.labour_min)
+def _least_cost(options: tuple[Option, ...], day_min: float) -> Taping:
+    """The way that costs least, minutes of taping and days of waiting counted together, and why in a sentence."""
+
+    def cost(option: Option) -> float:
+        return option.labour_min + day_min * option.elapsed_min / DAY_MIN
+
+    chosen = min(options, key=lambda option: (round(cost(option), 6), len(option.rounds)))
+    other = min((o for o in options if o is not chosen), key=cost)
     spared = other.labour_min - chosen.labour_min
+    sooner = (other.elapsed_min - chosen.elapsed_min) / DAY_MIN
+    counted = f"A day counts as {spoken(day_min)} of taping here; change that under “Your rates”."
+    if spared < -1:
+        reason = f"{_who(chosen, 'take')} about {-spared:.0f} min more taping than {other.taping} but {_days(sooner)} less. {counted}"
+        return _used(chosen, options, reason)
     if spared < 1:
-        who = "Reserve tape takes" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} take"
-        alike = f"{who} about as long as {other.taping} here"
         habit = "; long strips are simpler" if chosen.taping == "strips" else ""
-        return _used(chosen, options, f"{alike}{habit}.")
-    who = "Reserve tape saves" if chosen.taping == "reserve" else f"{chosen.taping.capitalize()} save"
-    reason = f"{who} about {spared:.0f} min of taping against {other.taping} here"
-    days = (chosen.elapsed_min - other.elapsed_min) / DAY_MIN
-    if days > 0.5:
-        more = f"{days:.0f} days" if round(days) > 1 else "a day"
-        reason += f", but with {len(chosen.rounds)} rounds against {len(other.rounds)} the job takes about {more} more"
+        return _used(chosen, options, f"{_who(chosen, 'take')} about as long as {other.taping} here{habit}.")
+    reason = f"{_who(chosen, 'save')} about {spared:.0f} min of taping against {other.taping} here"
+    if sooner < -0.5:
+        rounds = f"with {len(chosen.rounds)} rounds against {len(other.rounds)} the job takes {_days(-sooner)} more"
+        return _used(chosen, options, f"{reason}, but {rounds}. {counted}")
     return _used(chosen, options, reason + ".")
+
+
+def _who(option: Option, verb: str) -> str:
+    """The way as the subject of a sentence with a verb."""
+    names = {"reserve": "Reserve tape", "alternate": "Every second part first"}
+    name = names.get(option.taping, option.taping.capitalize())
+    return f"{name} {verb}{'s' if option.taping in names else ''}"
+
+
+def _days(days: float) -> str:
+    return f"about {days:.0f} days" if round(days) > 1 else "about a day" if days > 0.5 else f"about {days * 24:.0f} h"
 
 
 def _option(

@@ -137,6 +137,8 @@ def _tape(job: Job, piece: Piece) -> Iterator[Field]:
     for field in _here("tape", job, piece):
         if field.name == "method.taping" and not reserves:
             field = replace(field, options=tuple(option for option in field.options if option[0] != "reserve"))
+        if field.name == "method.taping":
+            field = replace(field, kind="segments")
         yield field
 
 
