@@ -1,6 +1,9 @@
 """Graphs of numbered things: what hangs together, and colourings in which no two neighbours are alike."""
 
+import heapq
 import random
+from collections.abc import Sequence
+from typing import Any
 
 import numpy as np
 from scipy.sparse import coo_matrix
@@ -23,6 +26,43 @@ def components(count: int, pairs: Ints) -> Ints:
     label = connected_components(joined, directed=False)[1]
     lowest: Ints = np.unique(label, return_index=True)[1].astype(np.int64)[label]
     return lowest
+
+
+def rings(count: int, pairs: Ints) -> Ints:
+    """For each of `count` things, the lowest number among all that lie on a ring with it of steps from first to second of pairs (n, 2).
+
+    >>> rings(4, np.array([[1, 2], [2, 1], [2, 3]])).tolist()
+    [0, 1, 1, 3]
+    """
+    pairs = np.asarray(pairs, np.int64).reshape(-1, 2)
+    steps = coo_matrix((np.ones(len(pairs), bool), (pairs[:, 0], pairs[:, 1])), (count, count))
+    label = connected_components(steps, directed=True, connection="strong")[1]
+    lowest: Ints = np.unique(label, return_index=True)[1].astype(np.int64)[label]
+    return lowest
+
+
+def in_order(keys: Sequence[Any], before: Sequence[tuple[int, int]]) -> list[int]:
+    """Things by number in the order of their keys, as far as every first of a pair comes before its second. No rings.
+
+    >>> in_order(["b", "a", "c"], [(2, 1)])
+    [0, 2, 1]
+    """
+    waits = [0] * len(keys)
+    then: list[list[int]] = [[] for _ in keys]
+    for first, second in before:
+        then[first].append(second)
+        waits[second] += 1
+    free = [(key, number) for number, key in enumerate(keys) if not waits[number]]
+    heapq.heapify(free)
+    found = []
+    while free:
+        number = heapq.heappop(free)[1]
+        found.append(number)
+        for other in then[number]:
+            waits[other] -= 1
+            if not waits[other]:
+                heapq.heappush(free, (keys[other], other))
+    return found
 
 
 def counted(many: Ints) -> Ints:

@@ -1,11 +1,11 @@
 """What of a round must be painted and pulled together: bands of cells that share tape or wet paint, and batches of bands that fit a window."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from dividers.core.geometry.graph import components
+from dividers.core.geometry.graph import components, in_order, rings
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Ints, from_rings
@@ -19,26 +19,44 @@ NEAR_MM = 1.0  # paint that a strip faces lies within this of its edge
 class Band:
     """Cells of one round that are painted and pulled in one go, as (sheet, cell), the area of each colour in m² and the tape in m.
 
-    `box` is the smallest axis-aligned rectangle around them: left, top, right, bottom in mm.
+    `box` is the smallest axis-aligned rectangle around them: left, top, right, bottom in mm. `over` are the numbers of bands whose
+    tape lies under this one's: theirs is pulled later. `copy` says on which of several alike pieces.
     """
 
+    number: int
     cells: tuple[tuple[int, int], ...]
     area_m2: dict[str, float]
     tape_m: float
     box: tuple[float, float, float, float]
+    over: frozenset[int] = frozenset()
+    copy: int = 1
+
+    def lies_over(self, other: "Band") -> bool:
+        return self.copy == other.copy and other.number in self.over
 
 
-def towards_exit(bands: Sequence[Band], side: str) -> list[Band]:
-    """Bands of a floor from the back to the exit on a side of it, so that nobody walks on fresh paint."""
-    place, sign = {"left": (0, 1), "top": (1, 1), "right": (2, -1), "bottom": (3, -1)}[side]
-    return sorted(bands, key=lambda band: -sign * band.box[place])
+def in_working_order(bands: Sequence[Band], copies: int, exit_side: str | None) -> list[Band]:
+    """The bands of all copies in the order in which they are painted and pulled: no strip is pulled from under another.
+
+    As far as that leaves a choice they go from the top left on; of a floor from the back to the exit on a side of it, so that nobody
+    walks on fresh paint.
+    """
+    places = {band.number: place for place, band in enumerate(bands)}
+    before = [(place, places[other]) for place, band in enumerate(bands) for other in sorted(band.over)]
+    if exit_side:
+        side, sign = {"left": (0, -1), "top": (1, -1), "right": (2, 1), "bottom": (3, 1)}[exit_side]
+        keys = [(sign * band.box[side], *band.box) for band in bands]
+    else:
+        keys = [(float(place), *band.box) for place, band in enumerate(bands)]
+    order = in_order(keys, before)
+    return [replace(bands[place], copy=copy) for copy in range(1, copies + 1) for place in order]
 
 
 def bands_of(each: Round) -> list[Band]:
     """The bands of a round, sheet by sheet, from the top left on.
 
-    Cells belong together when an edge strip faces both, or when they meet in one colour. Tape along the outer edge can be cut
-    between bands and ties nothing.
+    Cells belong together when an edge strip faces both, when they meet in one colour, or when their strips lie over each other in a ring.
+    Tape along the outer edge can be cut between bands and ties nothing.
     """
     found: list[Band] = []
     for sheet, (layout, painted, strips) in enumerate(zip(each.layouts, each.painted, each.strips, strict=True)):
@@ -55,8 +73,21 @@ def bands_of(each: Round) -> list[Band]:
         same = painted[plus] & painted[minus] & (layout.slots[plus] == layout.slots[minus])
         meetings = np.column_stack([plus[same], minus[same]])
         root = components(count + len(strips), np.concatenate([facings, meetings]))
-        found += _gathered(each, sheet, cells, root, strip, cell)
+        over = _over(strips, root, count)
+        merged = rings(count + len(strips), over)
+        root = merged[root]
+        found += _gathered(each, sheet, cells, root, strip, cell, merged[over], len(found))
     return found
+
+
+def _over(strips: Strips, root: Ints, count: int) -> Ints:
+    """Pairs (n, 2) of roots: the strips of the first lie over some of the second's."""
+    upper = np.repeat(np.arange(len(strips)), np.diff(strips.after.starts))
+    lower = strips.after.members
+    inner = ~strips.perimeter[upper] & ~strips.perimeter[lower]
+    pairs = np.column_stack([root[count + upper[inner]], root[count + lower[inner]]])
+    result: Ints = np.unique(pairs[pairs[:, 0] != pairs[:, 1]], axis=0)
+    return result
 
 
 def facing(strips: Strips, shape_index: ShapeIndex, cells: Ints) -> tuple[Ints, Ints]:
@@ -75,7 +106,9 @@ def facing(strips: Strips, shape_index: ShapeIndex, cells: Ints) -> tuple[Ints, 
     return strip, cells[place]
 
 
-def _gathered(each: Round, sheet: int, cells: Ints, root: Ints, strip: Ints, faced: Ints) -> list[Band]:
+def _gathered(
+    each: Round, sheet: int, cells: Ints, root: Ints, strip: Ints, faced: Ints, over: Ints, numbered: int
+) -> list[Band]:
     layout, strips = each.layouts[sheet], each.strips[sheet]
     areas, lengths = layout.cells.areas() / 1e6, strips.lengths / 1000
     groups: dict[int, list[int]] = {}
@@ -91,6 +124,11 @@ def _gathered(each: Round, sheet: int, cells: Ints, root: Ints, strip: Ints, fac
             tape[band] += float(lengths[one]) / len(bands)
     bounds = layout.cells.bounds()
     order = sorted(groups, key=lambda key: (round(float(bounds[groups[key], 1].min())), float(bounds[groups[key], 0].min())))
+    number = {key: numbered + place for place, key in enumerate(order)}
+    under: dict[int, set[int]] = {}
+    for upper, lower in over.tolist():
+        if upper != lower and upper in number and lower in number:
+            under.setdefault(upper, set()).add(number[lower])
     found = []
     for key in order:
         area: dict[str, float] = {}
@@ -105,7 +143,9 @@ def _gathered(each: Round, sheet: int, cells: Ints, root: Ints, strip: Ints, fac
             bounds[groups[key], :2].min(axis=0).tolist(),
             bounds[groups[key], 2:].max(axis=0).tolist(),
         )
-        found.append(Band(tuple((sheet, cell) for cell in groups[key]), area, tape[key], (left, top, right, bottom)))
+        places = tuple((sheet, cell) for cell in groups[key])
+        beneath = frozenset(under.get(key, ()))
+        found.append(Band(number[key], places, area, tape[key], (left, top, right, bottom), beneath))
     return found
 
 

@@ -12,7 +12,7 @@ from dividers.core.job.method import Method
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.products import Paint
 from dividers.core.job.usual import coats_of
-from dividers.core.order.bands import Band, bands_of, batches_of, towards_exit
+from dividers.core.order.bands import Band, bands_of, batches_of, in_working_order
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.forecast import Forecast, Situation, forecast, pull_methods_for, seals_for, situation
 from dividers.core.risk.windows import SealTime, Window, seal_of, window_of
@@ -84,9 +84,8 @@ class _SealAndPull:
 
 def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int) -> RoundChoice:
     method = piece.method
-    bands = _bands(each) * piece.copies
-    if piece.surface.kind in ("floor", "stairs"):
-        bands = tuple(towards_exit(bands, method.exit))
+    exit_side = method.exit if piece.surface.kind in ("floor", "stairs") else None
+    bands = tuple(in_working_order(_bands(each), piece.copies, exit_side))
     plain = situation(piece, each.colors, job.palette, "none", "wet", age, safe)
     pull_methods = [method.pull] if method.pull != "auto" else pull_methods_for(plain)
     seals = [method.seal] if method.seal != "auto" else seals_for(plain)

@@ -9,6 +9,7 @@ from dividers.core.base.colour import luminance
 from dividers.core.base.quantities import run, spoken
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.job.usual import coats_of
+from dividers.core.order.bands import Band
 from dividers.core.order.network import END, START, NamedLag, Steps, Task, together
 from dividers.core.order.round_choices import RoundChoice, coat_min, pull_min, whole_minutes
 from dividers.core.order.task_key import TaskKey
@@ -20,11 +21,16 @@ from dividers.core.tape.strips import Strips
 class BatchSteps:
     """The coats and the pull of a batch: the first and the last coat of each colour, the pull, the cells painted."""
 
+    bands: tuple[Band, ...]
     steps: Steps
     firsts: tuple[TaskKey, ...]
     lasts: tuple[TaskKey, ...]
     pull: TaskKey
     places: frozenset[Place]
+
+    @property
+    def coats(self) -> tuple[TaskKey, ...]:
+        return tuple(task.name for task in self.steps.tasks if task.kind == "coat")
 
 
 @dataclass(frozen=True)
@@ -50,7 +56,8 @@ def steps_of_round(site: WorkSite, choice: RoundChoice, before: Sequence[NamedLa
     if choice.seal.coats and choice.seal.skin_min is None:
         seal, sealed = _seal(site, choice, tape.name, length, None)
     batches = tuple(_batch(site, choice, index, sealed, tape.name, length) for index in range(len(choice.batches)))
-    steps = together([Steps((tape,), tuple(before)), seal, *(batch.steps for batch in batches)])
+    order = Steps((), tuple(_working_order(site, batches)))
+    steps = together([Steps((tape,), tuple(before)), seal, *(batch.steps for batch in batches), order])
     return RoundSteps(choice, steps, tape.name, batches)
 
 
@@ -88,6 +95,9 @@ def _batch(site: WorkSite, choice: RoundChoice, index: int, sealed: _Sealed, tap
     bands = [choice.bands[band] for band in choice.batches[index]]
     batch = index + 1 if len(choice.batches) > 1 else None
     title = f"Round {choice.number}" + (f", batch {batch} of {len(choice.batches)}" if batch else "")
+    copies = {band.copy for band in bands}
+    if batch and site.piece.copies > 1 and len(copies) == 1:
+        title += f" (no. {min(copies)} of {site.piece.copies})"
     tape_m = sum(band.tape_m for band in bands)
     seal = Steps()
     if choice.seal.coats and choice.seal.skin_min is not None:
@@ -109,7 +119,23 @@ def _batch(site: WorkSite, choice: RoundChoice, index: int, sealed: _Sealed, tap
     skin_from = sealed.last if seal.tasks else None
     pulled = Steps((pull,), tuple(_pull_waits(site, choice, lasts, pull.name, skin_from, tape)))
     firsts = tuple(steps.tasks[0].name for steps in coats.values())
-    return BatchSteps(together([seal, *coats.values(), pulled]), firsts, lasts, pull.name, frozenset(places))
+    return BatchSteps(tuple(bands), together([seal, *coats.values(), pulled]), firsts, lasts, pull.name, frozenset(places))
+
+
+def _working_order(site: WorkSite, batches: Sequence[BatchSteps]) -> list[NamedLag]:
+    """What batches of a round wait for of each other: no strip comes off from under another; on a floor nobody walks on fresh paint."""
+    found = []
+    for later, two in enumerate(batches):
+        for one in batches[:later]:
+            if any(a.lies_over(b) for a in one.bands for b in two.bands):
+                found.append(NamedLag(one.pull, two.pull, 0, "its tape lies under tape that comes off before", "order"))
+        if later and site.piece.surface.kind in ("floor", "stairs"):
+            why = "the work goes from the back to the exit"
+            before = batches[later - 1]
+            coats = {(key.color, key.coat): key for key in before.coats}
+            found += [NamedLag(coats[at], key, 0, why, "order") for key in two.coats if (at := (key.color, key.coat)) in coats]
+            found += [NamedLag(before.pull, last, 0, why, "order") for last in two.lasts]
+    return found
 
 
 def _coats(
