@@ -52,7 +52,7 @@ def read_busy(span: list[Any]) -> tuple[str, str]:
     return one, other
 
 
-class Day(OneOf):
+class Weekday(OneOf):
     """A day of the week, by its first three letters or its whole name."""
 
     def parse(self, written: Any, reader: Reader) -> str:
@@ -67,7 +67,7 @@ class Crew:
         Moment(), "Start", "like 2027-03-06 08:00; empty means tomorrow morning", default=None, forms=WHEN
     )
     days: tuple[str, ...] = file_key(
-        ListOf(Day(DAYS), 7, separator=", ", cut=r"\s,;"),
+        ListOf(Weekday(DAYS), 7, separator=", ", cut=r"\s,;"),
         "Days",
         f"from {', '.join(DAYS)}; empty means mon to sat",
         default=USUAL_DAYS,

@@ -9,7 +9,7 @@ from dividers.core.geometry.graph import components, in_order, rings
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Ints, from_rings
-from dividers.core.rounds.rounds import Round
+from dividers.core.rounds.rounds import Round, working_place
 from dividers.core.tape.strips import Strips
 
 NEAR_MM = 1.0  # paint that a strip faces lies within this of its edge
@@ -43,11 +43,9 @@ def in_working_order(bands: Sequence[Band], copies: int, exit_side: str | None) 
     """
     places = {band.number: place for place, band in enumerate(bands)}
     before = [(place, places[other]) for place, band in enumerate(bands) for other in sorted(band.over)]
-    if exit_side:
-        side, sign = {"left": (0, -1), "top": (1, -1), "right": (2, 1), "bottom": (3, 1)}[exit_side]
-        keys = [(sign * band.box[side], *band.box) for band in bands]
-    else:
-        keys = [(float(place), *band.box) for place, band in enumerate(bands)]
+    boxes = np.array([band.box for band in bands]).reshape(-1, 4)
+    sheets = [0 if exit_side else band.cells[0][0] for band in bands]
+    keys = list(zip(sheets, map(tuple, working_place(boxes, exit_side).tolist()), strict=True))
     order = in_order(keys, before)
     return [replace(bands[place], copy=copy) for copy in range(1, copies + 1) for place in order]
 

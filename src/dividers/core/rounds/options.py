@@ -184,6 +184,7 @@ def _option(
     climate: Climate,
 ) -> Option:
     rounds: list[Round] = []
+    exit_side = piece.method.exit if piece.surface.kind in ("floor", "stairs") else None
     for number, each in enumerate(drafts, 1):
         kept = []
         for index, layout in enumerate(layouts):
@@ -192,7 +193,16 @@ def _option(
             keep = kept_in(layout, now, later, each.colors, palette)
             kept.append(keep & ~layout.reserved if taping == "reserve" else keep)
         rounds.append(
-            Round(number, each.colors, taping, tuple(layouts), each.painted, tuple(kept), float(piece.method.tape.width_mm))
+            Round(
+                number,
+                each.colors,
+                taping,
+                tuple(layouts),
+                each.painted,
+                tuple(kept),
+                float(piece.method.tape.width_mm),
+                exit_side,
+            )
         )
     paint, wait = _minutes(piece, drafts, layouts, climate)
     return Option(taping, tuple(rounds), piece.method.rates, paint, wait, tight)

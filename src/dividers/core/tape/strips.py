@@ -114,8 +114,13 @@ class Strips:
         return ["start" if first else "end" for first in (on[0] < on[1]).tolist()]
 
 
-def lay_strips(layout: Layout, runs: Runs, painted: Bools, width_mm: float, reserving: bool = False) -> Strips:
-    """The strips for one round: along the runs that it needs, and with `reserving` along the reserved lines too."""
+def lay_strips(
+    layout: Layout, runs: Runs, painted: Bools, width_mm: float, reserving: bool = False, turns: Ints | None = None
+) -> Strips:
+    """The strips for one round: along the runs that it needs, and with `reserving` along the reserved lines too.
+
+    Where `turns` (a turn for each cell) are given, the tape of cells pulled first is laid last.
+    """
     lines = layout.borders.lines
     keep, twin = without_twins(lines, runs, width_mm) if len(runs) else (np.zeros(0, np.int64), np.zeros(0, bool))
     rings = footprints(lines, runs.line[keep], runs.side[keep], runs.t0[keep], runs.t1[keep], width_mm)
@@ -125,7 +130,9 @@ def lay_strips(layout: Layout, runs: Runs, painted: Bools, width_mm: float, rese
     touched = strip[wet]
     parts = polygons.cut_back(ground.polygons, touched, layout.polygons[cell[wet]]) if len(touched) else {}
     beneath = Beneath(layout.shape_index, (strip, cell), np.zeros(0, np.int64))
-    strips = _from_parts(lines, runs, keep, twin, ground.shapes, parts, width_mm, beneath)
+    first = np.searchsorted(runs.stretch_run, np.arange(len(runs)))
+    laid_first = -turns[runs.stretch_cell[first]] if turns is not None and len(runs) else np.zeros(len(runs), np.int64)
+    strips = _from_parts(lines, runs, keep, twin, ground.shapes, parts, width_mm, beneath, laid_first)
     if reserving:
         strips = _joined(_reserving(layout, beneath), strips)
     if layout.sheet.creases:
@@ -142,6 +149,7 @@ def _from_parts(
     parts: dict[int, list[polygons.Polygon]],
     width_mm: float,
     beneath: Beneath,
+    laid_first: Ints,
 ) -> Strips:
     """Columns from the kept runs' grounds, whole or in parts; parts that don't reach the line (beyond a painted cell) are dropped."""
     rows: list[tuple[int, polygons.Polygon, tuple[float, float], tuple[float, float], float]] = []
@@ -161,7 +169,7 @@ def _from_parts(
     slit = np.concatenate([np.full(len(uncut), np.nan), np.array([row[4] for row in rows])])
     shapes = joined([chosen(whole, uncut), polygons.from_polygons([row[1] for row in rows])])
     source = np.where(np.arange(len(at)) < len(uncut), at, -1)
-    order = _laying_order(lines, runs, keep[at], span[:, 0])
+    order = _laying_order(lines, runs, keep[at], span[:, 0], laid_first[keep[at]])
     at, span = at[order], span[order]
     run = keep[at]
     along, normal = lines.directions[runs.line[run]], lines.normals[runs.line[run]]
@@ -187,12 +195,12 @@ def runs_span(runs: Runs, which: Ints) -> Floats:
     return np.column_stack([runs.t0[which], runs.t1[which]])
 
 
-def _laying_order(lines: Lines, runs: Runs, run: Ints, t0: Floats) -> Ints:
-    """The order to lay strips in: outer edges first, then direction by direction from the left and the top."""
+def _laying_order(lines: Lines, runs: Runs, run: Ints, t0: Floats, first: Ints) -> Ints:
+    """The order to lay strips in: outer edges, then those to be laid first, then direction by direction from the left and the top."""
     line = runs.line[run]
     place = lines.offsets[line] * np.where(lines.normals[line].sum(axis=1) > 0, 1, -1)
     angle = np.arctan2(lines.directions[line, 0], lines.directions[line, 1])
-    return np.lexsort([t0, -runs.side[run], place, angle, ~runs.perimeter[run]])
+    return np.lexsort([t0, -runs.side[run], place, angle, first, ~runs.perimeter[run]])
 
 
 def _reach(
