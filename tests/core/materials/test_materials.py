@@ -9,9 +9,11 @@ from hypothesis import strategies as st
 from jobs import wall
 
 from dividers.core.base.errors import BadJob
+from dividers.core.base.quantities import mixed
 from dividers.core.base.units import INCH_MM, SQUARE_FOOT_M2, US_GALLON_L
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.materials.buying import shopping_of
+from dividers.core.materials.mixes import batch_of
 from dividers.core.materials.packs import Pack, packs_for
 from dividers.core.order.schedule import start_of
 from dividers.core.order.tasks import work_of
@@ -133,3 +135,27 @@ def test_packs_are_the_best_of_all_that_cover_a_need(need, sizes):
         if sum(p.size * n for p, n in zip(packs, c, strict=True)) >= need
     )
     assert cost(list(found.items())) == best
+
+
+def sundries(surface="wall", width="120", count=6):
+    job = wall(panel={"width": width, "height": "96"}, pattern={"count": count})
+    job["pieces"][0]["surface"]["kind"] = surface
+    return dict(shopping(job).sundries)
+
+
+def test_tools_fit_the_part_and_the_surface():
+    """A 12 in stripe beside an inch of tape isn't rolled with 9 in; nothing hard is pressed on paper."""
+    stripe = sundries(width="72", count=6)
+    assert "4 in roller, two sleeves" in stripe and "9 in roller, two sleeves" not in stripe
+    assert "9 in roller, two sleeves" in sundries(width="480")
+    assert "putty knife or blunt blade" in stripe
+    paper = sundries("paper", "24")
+    assert "soft cloth or a fingernail" in paper and not any("knife or blunt" in what for what in paper)
+
+
+def test_a_mix_is_measured_out_in_whole_millilitres():
+    """4 parts of glaze and 1 of paint for 0.36 m² at 12 m²/L with a tenth lost: 33 mL, 26 and 7; worked by hand."""
+    parts = (("glaze", Fraction(4)), ("paint", Fraction(1)))
+    batch = batch_of(parts, 0.36, 1, 12.0, 10.0)
+    assert mixed(batch.litres, batch.parts, "mm") == "33 mL: 26 mL of glaze and 7 mL of paint"
+    assert mixed(batch.litres, batch.parts, "in") == "1.1 fl oz: 0.9 fl oz of glaze and 0.2 fl oz of paint"

@@ -1,6 +1,7 @@
 """Times, spread rates and temperatures as people write them. Minutes, m² per litre and °C inside."""
 
 import re
+from collections.abc import Sequence
 from fractions import Fraction
 
 from dividers.core.base.errors import BadInput, quoted
@@ -101,6 +102,23 @@ def read_price(written: object) -> Fraction:
     if not match or _fraction(match.group(1)) > 1_000_000:
         raise BadInput(f"{quoted(written)} isn't a price. Write a number, like 12.50.", value=written)
     return _fraction(match.group(1))
+
+
+def mixed(litres: float, parts: Sequence[tuple[str, float]], unit: str) -> str:
+    """A mix as it is measured out: to a millilitre, or to a tenth of a fluid ounce where inches are read.
+
+    >>> mixed(0.033, (("glaze", 0.0264), ("paint", 0.0066)), "mm")
+    '33 mL: 26 mL of glaze and 7 mL of paint'
+    """
+    said = [f"{poured(share, unit)} of {name}" for name, share in parts]
+    return f"{poured(litres, unit)}: {', '.join(said[:-1])} and {said[-1]}" if len(said) > 1 else f"{poured(litres, unit)}"
+
+
+def poured(litres: float, unit: str) -> str:
+    """A small amount as a measuring cup shows it."""
+    if unit == "in":
+        return f"{litres / float(US_GALLON_L) * 128:.1f} fl oz"
+    return f"{litres * 1000:.0f} mL" if litres < 1 else f"{litres:.2f} L"
 
 
 def volume(litres: float, unit: str) -> str:

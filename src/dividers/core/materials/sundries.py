@@ -14,6 +14,7 @@ from dividers.core.order.round_choices import RoundChoice
 from dividers.core.plan.plan import PiecePlan, Plan
 
 ROLLERS_MM = (50, 100, 180, 230)
+ROLLER_SHARE = 0.5  # of a part's width: a wider one runs over the tape beside it
 BRUSHES_MM = (6, 12, 25, 38, 50)
 LIGHT = 0.35  # a base of more luminance shows a graphite line
 
@@ -33,7 +34,13 @@ def _of_piece(job: Job, piece: PiecePlan, choices: Sequence[RoundChoice]) -> Ite
     own = piece.piece
     seals = {choice.seal.method for choice in choices}
     if piece.taping.chosen.rounds:
-        yield "putty knife or blunt blade", "pressing down the tape's edge"
+        if own.surface.kind in ("paper", "canvas"):
+            yield (
+                "soft cloth or a fingernail",
+                f"{own.name}: pressing down the tape's edge without marking the {own.surface.kind}",
+            )
+        else:
+            yield "putty knife or blunt blade", "pressing down the tape's edge"
         if _mitred(piece) or piece.taping.chosen.taping == "pieces":
             yield "new knife blades", f"{own.name}: ends cut at an angle"
     if "caulk" in seals:
@@ -74,7 +81,9 @@ def _tools(job: Job, piece: PiecePlan) -> Iterator[tuple[str, str]]:
         if not widths:
             continue
         narrow = min(widths)
-        roller = max((size for size in ROLLERS_MM if size <= narrow), default=None)
+        roller = max(
+            (size for size in ROLLERS_MM if size <= narrow * ROLLER_SHARE or size == ROLLERS_MM[0] <= narrow), default=None
+        )
         if roller and piece.piece.method.tool == "roller":
             yield (
                 f"{_width(roller, job.units)} roller, two sleeves",

@@ -13,7 +13,7 @@ from dividers.core.base.colour import luminance, read_hex
 from dividers.core.base.contrast import contrast, shades, step
 from dividers.core.base.errors import BadInput, BadJob, Fault, NotFound
 from dividers.core.base.lengths import read_length, write_exact
-from dividers.core.base.quantities import read_spread
+from dividers.core.base.quantities import mixed, read_spread
 from dividers.core.job.drying import drying_factor
 from dividers.core.job.reader import read_count
 from dividers.core.job.usual import SPREAD_M2_L
@@ -181,7 +181,7 @@ def _mix() -> Answer:
     coats = read_count(request.args.get("mix_coats") or "1", 1, 20)
     batch = batch_of(tuple(parts), area, coats, float(read_spread(request.args.get("mix_spread") or USUAL_SPREAD)), waste)
     return Answer(
-        (f"Mix {batch.litres:.2f} L in all:", *(f"{litres:.2f} L of {name}" for name, litres in batch.parts)), asked=True
+        (f"Mix {mixed(batch.litres, batch.parts, 'mm')}.", f"That is {mixed(batch.litres, batch.parts, 'in')}."), asked=True
     )
 
 

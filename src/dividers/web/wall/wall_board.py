@@ -3,14 +3,17 @@
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
+from fractions import Fraction
 from functools import lru_cache
 from typing import Any
 
 from markupsafe import Markup
 
 from dividers.core.base.identity import ById
-from dividers.core.base.quantities import run, spoken, volume
+from dividers.core.base.quantities import mixed, run, spoken, volume
 from dividers.core.job.model import Job
+from dividers.core.materials.mixes import batch_of
+from dividers.core.materials.needs import TOOL_LOSS_PERCENT
 from dividers.core.order.explain import when
 from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
@@ -194,6 +197,10 @@ def _takes(job: Job, piece: PiecePlan, task: Task, choices: Sequence[RoundChoice
         spread = float(paint.spread_m2_l) if paint else 0.0
         amount = f", {volume(area / spread, job.units)} for this coat" if spread else ""
         yield colour.hex, f"{colour.name}{f' ({paint.key})' if paint else ''}{amount}"
+        if paint and paint.glaze_parts is not None:
+            parts = (("glaze", paint.glaze_parts), ("paint", Fraction(1)))
+            batch = batch_of(parts, area, 1, spread, TOOL_LOSS_PERCENT[method.tool])
+            yield "", f"Mix {mixed(batch.litres, batch.parts, job.units)}, with {TOOL_LOSS_PERCENT[method.tool]} % for the tool"
     elif task.kind == "tape" and task.number:
         length = sum(float(s.lengths.sum()) for s in piece.taping.chosen.rounds[task.number - 1].strips) / 1000
         yield "", f"{method.tape.key}, {run(length * piece.piece.copies, job.units)}"
