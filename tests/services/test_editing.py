@@ -1,6 +1,8 @@
 """Changing jobs: revisions, undo and redo, stale pages, drafts."""
 
 import json
+import re
+from fractions import Fraction
 
 import pytest
 from hypothesis import given
@@ -8,6 +10,7 @@ from hypothesis import strategies as st
 from jobs import wall
 
 from dividers.core.base.errors import BadInput, BadJob, Conflict, NotFound
+from dividers.core.base.lengths import read_length, write_kept
 from dividers.services.jobs import editing, job_list
 from dividers.services.jobs.demo import demo_document, load_demo
 from dividers.store import jobs
@@ -132,3 +135,28 @@ def test_the_demo_is_laid_once_and_anew_on_request(connection):
     [row] = jobs.list_jobs(connection)
     assert row.id == 2
     assert editing.open_job(connection, 2).job.units == "in"
+
+
+@pytest.mark.parametrize(("width", "back"), [({"width": "30"}, 30), ({}, 31.4159)])
+def test_emptying_the_curve_brings_the_width_back(connection, width, back):
+    """Half a circle of 20 in across is 31.4 in along the curve; a front that had a width of its own has that again."""
+    job = wall(panel={"curve": {"chord": "20", "rise": "10"}, "height": "40"}, pattern={"count": 3})
+    job["pieces"][0]["id"] = "wall"
+    panel = job["pieces"][0]["surface"]["panels"][0]
+    del panel["width"]
+    panel |= width
+    job_id = job_list.add_job(connection, job, "Imported")
+    at = "surface.panels.0.curve"
+    editing.edit_piece(connection, job_id, "wall", "measure", 1, {f"{at}.chord": None, f"{at}.rise": None}, {})
+    opened = editing.open_job(connection, job_id)
+    assert "curve" not in opened.document["pieces"][0]["surface"]["panels"][0]
+    assert float(opened.job.pieces[0].surface.panels[0].width_mm) / 25.4 == pytest.approx(back, abs=1e-3)
+
+
+@given(st.integers(1, 4000), st.integers(1, 97))
+def test_kept_lengths_read_back_and_never_as_bare_fractions_of_a_millimetre(numerator, denominator):
+    mm = Fraction(numerator, denominator)
+    for unit in ("in", "cm", "mm"):
+        text = write_kept(mm, unit)
+        assert abs(read_length(text, unit).mm - mm) <= Fraction(1, 20_000)
+        assert not re.match(r"\d+/\d+ mm", text) or mm < 1

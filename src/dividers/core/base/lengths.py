@@ -217,14 +217,24 @@ def write_exact(mm: Fraction, unit: str) -> str:
     return f"{text} {unit}" if Fraction(text) == value else f"≈ {text} {unit}"
 
 
-def write_kept(mm: Fraction, unit: str) -> str:
-    """A length as a job keeps it, exactly: in the job's unit without saying so, or as a fraction of millimetres.
+LARGEST_DENOMINATOR = 1000
 
-    >>> write_kept(Fraction(127, 2), "in"), write_kept(Fraction(100, 3), "in")
-    ('2 1/2', '100/3 mm')
+
+def write_kept(mm: Fraction, unit: str) -> str:
+    """A length as a job keeps it: exactly in the job's unit without saying so, else in millimetres, as people write them.
+
+    A fraction that nobody would write is rounded to a ten-thousandth of a millimetre.
+
+    >>> [write_kept(Fraction(n, d), "in") for n, d in ((127, 2), (416, 5), (100, 3), (123457, 12346))]
+    ['2 1/2', '83.2 mm', '33 1/3 mm', '9.9998 mm']
     """
     text = write_exact(mm, unit)
-    return f"{mm} mm" if text.startswith("≈") else text.removesuffix(f" {unit}")
+    if not text.startswith("≈"):
+        return text.removesuffix(f" {unit}")
+    whole, part = divmod(mm, 1)
+    if (mm * 10_000).denominator == 1 or part.denominator > LARGEST_DENOMINATOR:
+        return f"{float(mm):.4f}".rstrip("0").rstrip(".") + " mm"
+    return f"{whole} {part} mm" if whole else f"{part} mm"
 
 
 def write_small(mm: Fraction, unit: str) -> str:

@@ -12,7 +12,7 @@ from typing import Any
 
 from dividers.core.base.dates import read_moment
 from dividers.core.base.errors import BadInput, quoted
-from dividers.core.base.lengths import LONGEST_TEXT, read_length, rewrite, write_exact
+from dividers.core.base.lengths import LONGEST_TEXT, read_length, rewrite, write_exact, write_kept
 from dividers.core.job.reader import LONGEST_NAME, NOTHING, Reader, read_bounded, read_count
 
 NO_NAMES: Mapping[str, str] = {}
@@ -182,7 +182,7 @@ class LengthText(Plain):
             return written  # a mark that wasn't measured
         length = read_length(written, old)
         text = rewrite(length, old, new)
-        return text if len(text) <= LONGEST_TEXT else f"{length.mm.numerator}/{length.mm.denominator} mm"
+        return text if len(text) <= LONGEST_TEXT else write_kept(length.mm, new)
 
 
 @dataclass(frozen=True)

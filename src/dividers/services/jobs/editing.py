@@ -9,10 +9,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from dividers.core.base.errors import BadInput, BadJob, Conflict, Fault, NotFound
+from dividers.core.base.lengths import read_length, write_kept
 from dividers.core.base.units import JOB_UNITS
 from dividers.core.job.document import Document, changed, differences, free_key, look_up, put
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.reader import LONGEST_NAME
+from dividers.core.job_file.panel_reader import developed_mm
 from dividers.core.job_file.unit_change import in_units
 from dividers.core.survey.kept_readings import keep_stories, rows_as_objects
 from dividers.services.clock import now
@@ -147,16 +149,30 @@ def apply(document: Document, piece_key: str, changes: Mapping[str, Any]) -> Doc
         document = copy.deepcopy(document)
         for panel in look_up(document, f"pieces.{number}.surface.panels"):
             rows_as_objects(panel)
+    panels = f"pieces.{number}.surface.panels"
     edited = changed(document, {p[1:] if p.startswith("/") else f"pieces.{number}.{p}": v for p, v in changes.items()})
     renamed = {
         str(look_up(document, f"pieces.{number}.{path}")): str(name)
         for path, name in changes.items()
         if re.fullmatch(r"surface\.panels\.[0-9]+\.name", path)
     }
+    for before, panel in zip(look_up(document, panels) or [], look_up(edited, panels) or [], strict=False):
+        _without_empty_curve(before, panel, document["units"])
     folds = look_up(edited, f"pieces.{number}.surface.folds")
     if renamed and isinstance(folds, list):
         put(edited, f"pieces.{number}.surface.folds", [[renamed.get(part, part) for part in fold] for fold in folds])
     return edited
+
+
+def _without_empty_curve(before: Any, panel: Any, units: str) -> None:
+    """A curved front whose curve was emptied is flat again: as wide as it says, or else as it was along the curve."""
+    if not isinstance(panel, dict) or not isinstance(panel.get("curve"), dict) or any(panel["curve"].values()):
+        return
+    del panel["curve"]
+    curve = look_up(before, "curve") or {}
+    if "width" not in panel and curve.get("chord") and curve.get("rise"):
+        chord, rise = (read_length(curve[key], units).mm for key in ("chord", "rise"))
+        panel["width"] = write_kept(developed_mm(chord, rise), units)
 
 
 def find_draft(connection: sqlite3.Connection, job_id: int, piece_key: str, station: str) -> dict[str, Any] | None:
