@@ -1,5 +1,6 @@
 """The order of work: hours, batches, windows, forecasts, and what is said of them."""
 
+import re
 from dataclasses import replace
 from datetime import datetime
 from fractions import Fraction
@@ -252,3 +253,42 @@ def test_two_pieces_of_one_name_keep_their_own_seals_and_pulls():
 def test_a_pattern_that_paints_nothing_says_so():
     plan = plan_job(read_job(wall(pattern={"colors": [None]})))
     assert [warning.code for warning in plan.warnings] == ["paints-nothing"]
+
+
+def test_what_cannot_be_done_says_which_window_is_missed_when_and_what_would_do():
+    """Touch-dry six hours after an afternoon's coat falls at night. Hours until later, or a dry pull, would do."""
+    job = wall(method={"pull": "touch-dry", "seal": "none", "paint": {"ink": "slow"}})
+    job["products"]["slow"] = {"kind": "paint", "touch_dry": "6 h"}
+    job["crew"] = {"hours": [["13:00", "18:00"]]}
+    found = schedule_of(plan_job(read_job(job)), 0.5, "2027-03-01T08:00")
+    assert found.solution.status == "infeasible" and found.solution.times is None
+    said = " ".join(found.said)
+    assert re.search(r"pull the tape, last strip first: from \w+ \d\d:\d\d until \w+ \d\d:\d\d, but somebody is there", said)
+    assert "Any of these would do:" in said and "pulled dry" in said and "two more hours each day" in said
+    for change in ({"hours": [["13:00", "20:00"]]}, None):
+        better = job | ({"crew": change} if change else {})
+        if not change:
+            better["pieces"][0]["method"]["pull"] = "dry"
+        assert schedule_of(plan_job(read_job(better)), 0.5, "2027-03-01T08:00").solution.times is not None
+
+
+def test_the_day_list_at_risk_keeps_every_wait_and_misses_only_ends_of_windows():
+    job = wall(method={"pull": "touch-dry", "seal": "none", "paint": {"ink": "slow"}})
+    job["products"]["slow"] = {"kind": "paint", "touch_dry": "6 h"}
+    job["crew"] = {"hours": [["13:00", "18:00"]]}
+    found = schedule_of(plan_job(read_job(job)), 0.5, "2027-03-01T08:00").at_risk
+    times = found.solution.times
+    waits = [times.anchor(lag.then, lag.to) - times.anchor(lag.first, lag.of) for lag in found.work.lags]
+    assert all(wait >= lag.least for wait, lag in zip(waits, found.work.lags, strict=True))
+    missed = [lag.group for wait, lag in zip(waits, found.work.lags, strict=True) if lag.most is not None and wait > lag.most]
+    assert set(missed) == {"pull"}
+
+
+def test_auto_never_chooses_a_pair_that_cannot_work():
+    """Two coats two hours apart outlast every caulk: it is never chosen by itself where something else works."""
+    for texture in ("rough", "grain", "light", "smooth"):
+        job = wall()
+        job["pieces"][0]["surface"]["texture"] = texture
+        plan = plan_job(read_job(job))
+        [choice] = work_of(plan, MONDAY).choices["piece-1"]
+        assert not choice.problems

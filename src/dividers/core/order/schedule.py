@@ -10,6 +10,7 @@ from dividers.core.base.units import DAY_MIN
 from dividers.core.job.model import Job
 from dividers.core.order.calendar import Calendar, calendar_of
 from dividers.core.order.explain import Link, chain_of, clash_said, finish_said, labour_min
+from dividers.core.order.rescue import Case, Rescue, rescue_of
 from dividers.core.order.solve import Solution, solve
 from dividers.core.order.solver_model import Stopping
 from dividers.core.order.tasks import Work, work_of
@@ -33,6 +34,14 @@ class Schedule:
     work: Work
     calendar: Calendar
     solution: Solution
+    rescue: Rescue | None = None  # where there is no schedule
+
+    @property
+    def at_risk(self) -> "Schedule":
+        """The schedule that misses windows, for who wants to work by it anyway; itself where there is none or it isn't needed."""
+        if self.solution.times is not None or self.rescue is None or self.rescue.times is None:
+            return self
+        return replace(self, solution=replace(self.solution, times=self.rescue.times))
 
     @cached_property
     def chain(self) -> list[Link]:
@@ -42,7 +51,8 @@ class Schedule:
     def said(self) -> list[str]:
         """Why it ends when it does, or why there is no schedule."""
         if self.solution.times is None:
-            return clash_said(self.solution.clashes, self.work.problems)
+            more = self.rescue.said if self.rescue else []
+            return [*clash_said(self.solution.clashes, self.work.problems), *more]
         return finish_said(self.solution.times, self.chain) if self.work.tasks else ["There is nothing to do."]
 
     @cached_property
@@ -93,16 +103,37 @@ def calendar_from(job: Job, start: datetime) -> Calendar:
 
 
 def schedule_of(
-    plan: Plan, seconds: float = LIMIT_S, usual_start: str = NOMINAL_START, stopping: Stopping | None = None
+    plan: Plan,
+    seconds: float = LIMIT_S,
+    usual_start: str = NOMINAL_START,
+    stopping: Stopping | None = None,
+    rescued: bool = True,
 ) -> Schedule:
-    """Schedule a planned job. Raises nothing: what can't be done is said in the schedule."""
+    """Schedule a planned job. Raises nothing: what can't be done is said in the schedule, and where it is to be `rescued` what would help."""
     job = plan.job
     start = start_of(job, usual_start)
     work = work_of(plan, start)
     calendar = calendar_from(job, start)
-    if work.problems or not calendar.spans or len(work.tasks) > MOST_TASKS:
+    if not calendar.spans or len(work.tasks) > MOST_TASKS:
         return Schedule(job, work, calendar, Solution("infeasible", None))
-    return Schedule(job, work, calendar, solve(work.tasks, work.lags, calendar, job.crew.painters, seconds, stopping))
+    found = (
+        Solution("infeasible", None)
+        if work.problems
+        else solve(work.tasks, work.lags, calendar, job.crew.painters, seconds, stopping)
+    )
+    rescue = None
+    if found.times is None and rescued and not (stopping and stopping.asked):
+        cases = (_case(name, _planned(plan, changed), start) for name, changed in _changes(job)[1:])
+        rescue = rescue_of(work.tasks, work.lags, calendar, job.crew.painters, (case for case in cases if case))
+    return Schedule(job, work, calendar, found, rescue)
+
+
+def _case(name: str, plan: Plan, start: datetime) -> Case | None:
+    """A changed job to be tried; None where something can't work in it whatever the hours."""
+    work = work_of(plan, start)
+    if work.problems:
+        return None
+    return Case(name, work.tasks, work.lags, calendar_from(plan.job, start), plan.job.crew.painters)
 
 
 @dataclass(frozen=True)
@@ -126,7 +157,7 @@ def variants_of(
     for name, changed in _changes(plan.job):
         if stopped():
             break
-        found.append(_variant(name, schedule_of(_planned(plan, changed), seconds, usual_start)))
+        found.append(_variant(name, schedule_of(_planned(plan, changed), seconds, usual_start, rescued=False)))
     return found
 
 

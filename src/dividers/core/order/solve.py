@@ -49,7 +49,7 @@ def solve(
     stopping = stopping or Stopping()
     if not tasks:
         return Solution("optimal", Times(calendar, (), ()), 0, 0, STAGES)
-    start = _best_start(tasks, lags, calendar, painters)
+    start = quick_schedule(tasks, lags, calendar, painters)
     if start is None:
         start = _any(tasks, lags, calendar, painters, seconds)
         if start is None:
@@ -91,10 +91,12 @@ def sooner(tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, paint
     return StageModel(tasks, lags, calendar, painters, best).least_finish(seconds, bound).times or best
 
 
-def _best_start(tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int) -> Times | None:
-    """The best of many first schedules that keep every rule."""
+def quick_schedule(
+    tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int, turns: int = TURNS
+) -> Times | None:
+    """The best of some first schedules that keep every rule, made without a solver; None where none does."""
     best: Times | None = None
-    for turn in range(TURNS):
+    for turn in range(turns):
         starts = first_schedule(tasks, lags, calendar, painters, turn)
         if starts is None:
             continue
@@ -117,6 +119,6 @@ def clashes_of(
     found = []
     for group in groups:
         rest = [lag for lag in lags if lag.group != group]
-        if _best_start(tasks, rest, calendar, painters) is not None:
+        if quick_schedule(tasks, rest, calendar, painters) is not None:
             found.append(group)
     return tuple(found)

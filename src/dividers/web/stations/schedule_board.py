@@ -66,6 +66,9 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
     }
     if schedule is None:
         return shown
+    shown["possible"] = schedule.solution.times is not None
+    if "anyway" in asked:
+        shown["schedule"] = schedule = schedule.at_risk
     timeline = timeline_of(schedule)
     choices = schedule.work.choices.get(plan.piece.key, ())
     if "whatif" in asked:
@@ -115,8 +118,8 @@ def _pictures(document: str, schedule: Schedule) -> dict[tuple[str, int], Markup
 def status_said(schedule: Schedule) -> str:
     """How good the schedule is, in a sentence."""
     solution = schedule.solution
-    if solution.times is None:
-        return "It can't be done like this."
+    if solution.status == "infeasible":
+        return "It can't be done like this." if solution.times is None else "This misses windows: work by it at your own risk."
     stopped = "You stopped the search. " if solution.stopped else ""
     if solution.status == "optimal":
         rest = [stage for stage in ("days", "minutes on site") if stage not in solution.proved]
