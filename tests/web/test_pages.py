@@ -3,11 +3,13 @@
 import io
 import json
 import re
+import time
 from html import unescape
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from jobs import wall
 from markupsafe import escape
 from pages import reading
 from pypdf import PdfReader
@@ -352,3 +354,21 @@ def test_busy_times_are_taken_from_a_calendar_and_forgotten(client):
     assert busy() == [["2026-10-14T09:00", "2026-10-14T11:00"]]
     send(action="forget")
     assert busy() is None
+
+
+def test_a_day_list_at_risk_is_shown_where_it_is_asked_for(client):
+    job = wall(method={"pull": "touch-dry", "seal": "none", "paint": {"ink": "slow"}})
+    job["products"]["slow"] = {"kind": "paint", "touch_dry": "6 h"}
+    job["crew"] = {"hours": [["13:00", "18:00"]]}
+    data = {"file": (io.BytesIO(json.dumps(job).encode()), "evening.json")}
+    address = client.post("/jobs/import", data=data, content_type="multipart/form-data").headers["Location"]
+    place = f"{address}/wall/schedule"
+    for _ in range(60):
+        page = client.get(place).text
+        if "Working out the schedule" not in page:
+            break
+        time.sleep(0.5)
+    assert "Any of these would do" in page and "Day by day" not in page
+    assert f'href="{place}?anyway=1"' in page
+    page = client.get(f"{place}?anyway=1").text
+    assert "misses the" in page and "Day by day" in page and "at your own risk" in page

@@ -12,6 +12,16 @@ MOST_WAITS = 4  # so many of the waits on the way to the finish are shown
 WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 # What would help with a clash, by the group of lags that is in the way.
+RULES = {
+    "pull": "the windows in which the tape may be pulled",
+    "caulk": "the time in which the caulk skins over",
+    "tape's days": "the days within which the tape comes off clean",
+    "tape-safe": "the wait before tape may go on paint",
+    "recoat": "the waits between coats",
+    "touch-dry": "the waits until paint is dry to the touch",
+    "seal": "the waits of the seal",
+    "prep": "the waits of the preparation",
+}
 CURES = {
     "pull": "another pull method, smaller parts, a faster tool, or slower paint",
     "caulk": "another seal, one coat instead of two, or a wet pull at once",
@@ -113,7 +123,7 @@ def clash_said(clashes: Sequence[str], problems: Sequence[str]) -> list[str]:
     """What prevents any schedule, and what would help."""
     said = [f"{problem[0].upper()}{problem[1:]}" for problem in problems]
     said += [
-        f"There is no schedule that keeps the rule “{group}”. What would help: {CURES.get(group, 'other hours')}."
+        f"There is no schedule that keeps {RULES.get(group, group)}. What would help: {CURES.get(group, 'other hours')}."
         for group in clashes
     ]
     return said or ["It can't be done in these hours. Longer hours, another day, or fewer rules would help."]
