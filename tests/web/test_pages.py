@@ -368,7 +368,7 @@ def test_a_day_list_at_risk_is_shown_where_it_is_asked_for(client):
         if "Working out the schedule" not in page:
             break
         time.sleep(0.5)
-    assert "Any of these would do" in page and "Day by day" not in page
+    assert "Any of these would do" in page and "at your own risk" not in page
     assert f'href="{place}?anyway=1"' in page
     page = client.get(f"{place}?anyway=1").text
     assert "misses the" in page and "Day by day" in page and "at your own risk" in page
