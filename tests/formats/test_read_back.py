@@ -133,7 +133,13 @@ def test_the_svg_is_of_true_size_with_named_layers(connection, job_id):
         xs, ys = zip(*cell["rings"][0], strict=True)
         left, top, right, bottom = shapes[cell["id"]].bbox()
         assert (right - left, bottom - top) == pytest.approx((max(xs) - min(xs), max(ys) - min(ys)), abs=0.1)
-    for name in ("outline", "cells-madder", "strips-round-1", "strips-round-2", "marks", "readings"):
+    for name in (
+        "outline",
+        "cells-madder",
+        *(f"strips-round-{each['number']}" for each in document["rounds"]),
+        "marks",
+        "readings",
+    ):
         assert f'<g id="{name}"' in text
 
 

@@ -3,6 +3,7 @@
 import math
 from fractions import Fraction
 
+import numpy as np
 import pytest
 from jobs import readings_of, wall
 
@@ -84,3 +85,35 @@ def test_on_a_crooked_panel_both_sides_together_give_the_line_itself():
     assert len(read["left"]) == len(read["right"]) > 2
     for one, other in zip(sorted(read["left"]), sorted(read["right"], reverse=True), strict=True):
         assert one + other == pytest.approx(math.hypot(120, 0.5), abs=1 / 8)
+
+
+def test_the_fields_own_sides_are_marked_from_the_panels_edge_and_it_says_so():
+    """10 in of margin on the left, 4 below: both lines of the field by two readings each, along the sides that they cross."""
+    plan = planned(panel={"margin": {"left": "10", "bottom": "4"}}, pattern={"count": 4})
+    read = {(mark.line, mark.reading.text, round(mark.x / 25.4), round(mark.y / 25.4)) for mark in plan.marks}
+    assert {("left edge", "92 in", 10, 92), ("right edge", "92 in", 120, 92)} <= read
+    assert {("top edge", "10 in", 10, 0), ("bottom edge", "10 in", 10, 92)} <= read
+    assert all(mark.datum.startswith("panel's ") for mark in plan.marks)
+    assert all("of the field, inside the margins" in check.what for check in plan.checks)
+    assert not any(mark.datum.startswith("panel's") for mark in planned().marks)
+
+
+@pytest.mark.parametrize("taping", ["strips", "pieces", "reserve"])
+def test_lines_left_in_the_base_colour_are_marked_where_the_tape_goes(taping):
+    """Reserve tape goes on a line's middle; other tape lies with its edge half the line's width beside it."""
+    pattern = {"kind": "diamonds", "columns": 3, "rows": 2, "count": None, "direction": None, "reserve": "1/2"}
+    plan = planned(pattern=pattern | {"colors": ["ink", "madder"]}, method={"taping": taping})
+    chosen = plan.taping.chosen
+    assert chosen.taping == taping
+    marks = [(mark.x, mark.y) for mark in plan.marks if mark.line in ("top edge", "bottom edge")]
+    lines = [
+        (start, (end - start) / np.hypot(*(end - start)))
+        for each in chosen.rounds
+        for strips in each.strips
+        for start, end, reserve in zip(strips.start, strips.end, strips.reserve, strict=True)
+        if reserve == (taping == "reserve")
+    ]
+    assert marks
+    for mark in marks:
+        away = (np.array(mark) - start for start, _ in lines)
+        assert min(abs(way[0] * off[1] - way[1] * off[0]) for off, (_, way) in zip(away, lines, strict=True)) < 0.5

@@ -14,6 +14,7 @@ from dividers.core.job.surface import SIDES, Panel
 # The name of each side of a panel, and whether its marks are read across (0) or down (1).
 MARKED_SIDES: dict[int, tuple[str, int]] = {number: (f"{side} edge", number % 2) for number, side in enumerate(SIDES)}
 INSIDE = -1
+LEAST_CROSSING = 0.01  # a line that turns less from a side than this (half a degree) runs along it
 
 
 @dataclass(frozen=True)
@@ -67,14 +68,20 @@ def lines_to_mark(layout: Layout) -> Ints:
 
 def _on_margin(layout: Layout) -> Bools:
     """Which borders lie on a side of the field that is set in from the panel's edge."""
-    lines, field, outline = layout.borders.lines, layout.panel.field_quad, layout.panel.outline_quad
+    lines = layout.borders.lines
     on = np.zeros(len(lines.offsets), bool)
-    for side in range(len(MARKED_SIDES)):
-        ends = np.array(field.side(side))
-        if np.abs(outline.away(ends)[:, side]).max() > SAME_POINT_MM:
-            on |= (np.abs(lines.normals @ ends.T - lines.offsets[:, None]) < SAME_POINT_MM).all(axis=1)
+    for side in margins_of(layout.panel):
+        ends = np.array(layout.panel.field_quad.side(side))
+        on |= (np.abs(lines.normals @ ends.T - lines.offsets[:, None]) < SAME_POINT_MM).all(axis=1)
     result: Bools = on[layout.borders.line]
     return result
+
+
+def margins_of(panel: Panel) -> list[int]:
+    """The sides of the field that are set in from the panel's edge."""
+    field, outline = panel.field_quad, panel.outline_quad
+    sides = range(len(MARKED_SIDES))
+    return [side for side in sides if np.abs(outline.away(np.array(field.side(side)))[:, side]).max() > SAME_POINT_MM]
 
 
 def find_places(layout: Layout, way: str) -> Places:
@@ -100,9 +107,14 @@ def find_places(layout: Layout, way: str) -> Places:
         count = int(first.sum())
         through = np.zeros(len(borders.lines.offsets), bool)
         through[line[first]] = (outer.sides[:count] != INSIDE) & (outer.sides[count:] != INSIDE)
+        on_margin = _on_margin(layout)[at[first]]
         if way == "perimeter":
             outer = _drawn_out(layout, line[first])
             through[:] = True
+        elif on_margin.any():  # the field's own side is marked from one end to the other, however far paint reaches along it
+            own = line[first][on_margin]
+            outer = _both(outer.pick(~np.isin(outer.lines, own)), _drawn_out(layout, own))
+            through[own] = True
         places = _both(outer.pick(through[outer.lines]), places.pick(~through[places.lines]))
     return _kept(layout.panel, _once(places))
 
@@ -110,12 +122,17 @@ def find_places(layout: Layout, way: str) -> Places:
 def _ends(layout: Layout, line: Ints, t: Floats) -> Places:
     lines = layout.borders.lines
     points = lines.directions[line] * t[:, None] + lines.normals[line] * lines.offsets[line, None]
-    sides = sides_of(layout.panel, points)
-    field = layout.panel.field
-    if not layout.panel.shape:
+    sides = _sides_across(layout.panel, points, lines.normals[line])
+    return Places(_exact(layout.panel, points, sides), sides, line)
+
+
+def _exact(panel: Panel, points: Floats, sides: Ints) -> Floats:
+    """Points with what lies on a side lying on it exactly."""
+    field = panel.field
+    if not panel.shape:
         for side, edge in enumerate((field.top, field.right, field.bottom, field.left)):
-            points[sides == side, 1 - side % 2] = float(edge)  # what lies on a side lies on it exactly
-    return Places(points, sides, line)
+            points[sides == side, 1 - side % 2] = float(edge)
+    return points
 
 
 def sides_of(panel: Panel, points: Floats) -> Ints:
@@ -125,12 +142,24 @@ def sides_of(panel: Panel, points: Floats) -> Ints:
     return np.where(on.any(axis=1), on.argmax(axis=1), INSIDE)
 
 
+def _sides_across(panel: Panel, points: Floats, normals: Floats) -> Ints:
+    """The side of the field that each point of a line lies on, one that crosses the line where there is one: on the other it would be read
+    along the line itself, and say nothing of where that lies."""
+    field = panel.field_quad
+    on = np.abs(field.away(points)) < SAME_POINT_MM
+    way = np.roll(field.points, -1, axis=0) - field.points
+    way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
+    crosses = np.abs(normals @ way.T) > LEAST_CROSSING
+    best = np.where((on & crosses).any(axis=1, keepdims=True), on & crosses, on)
+    return np.where(on.any(axis=1), best.argmax(axis=1), INSIDE)
+
+
 def _drawn_out(layout: Layout, line: Ints) -> Places:
     """Where lines, drawn out, meet the field's sides."""
     lines, field = layout.borders.lines, layout.panel.field_quad
     along, base = lines.directions[line], lines.normals[line] * lines.offsets[line, None]
     from_base, from_ahead = field.away(base), field.away(base + along)
-    points, owners = [], []
+    points, owners, sides = [], [], []
     for side in range(len(MARKED_SIDES)):
         nearer = from_ahead[:, side] - from_base[:, side]
         crosses = np.abs(nearer) > 1e-9
@@ -138,8 +167,10 @@ def _drawn_out(layout: Layout, line: Ints) -> Places:
         inside = field.holds(found, SAME_POINT_MM)
         points.append(found[inside])
         owners.append(line[crosses][inside])
+        sides.append(np.full(int(inside.sum()), side))
     every = np.concatenate(points)
-    return Places(every, sides_of(layout.panel, every), np.concatenate(owners))
+    which = np.concatenate(sides)
+    return Places(_exact(layout.panel, every, which), which, np.concatenate(owners))
 
 
 def _both(one: Places, other: Places) -> Places:
@@ -147,9 +178,9 @@ def _both(one: Places, other: Places) -> Places:
 
 
 def _once(places: Places) -> Places:
-    """Each point once, the first that names it. Points a hair apart share a square of at least one of two grids, half a square apart."""
+    """Each point once on a side, the first that names it. Points a hair apart share a square of at least one of two grids, half a square apart."""
     for skew in (GRID_SKEW, GRID_SKEW + 0.5):
-        squares = np.round(places.points / POINT_GRID_MM + skew).astype(np.int64)
+        squares = np.column_stack([np.round(places.points / POINT_GRID_MM + skew).astype(np.int64), places.sides])
         places = places.pick(np.sort(np.unique(squares, axis=0, return_index=True)[1]))
     return places
 

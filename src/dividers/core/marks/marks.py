@@ -17,11 +17,13 @@ from dividers.core.geometry.ledger import NOTHING, numbered
 from dividers.core.geometry.shapes import Ints, Point
 from dividers.core.job.method import Method
 from dividers.core.job.products import Colour
+from dividers.core.job.surface import Panel
 from dividers.core.marks.mark_distances import OPENING, VERTICAL, as_laid, run_to, vertical
-from dividers.core.marks.mark_places import INSIDE, MARKED_SIDES, find_places, on_opening, sides_of
+from dividers.core.marks.mark_places import INSIDE, MARKED_SIDES, find_places, margins_of, on_opening, sides_of
 
 # Paint darker than this covers a soft pencil line in its usual coats (common practice, no source).
 COVERS_PENCIL = 0.4
+PANELS_OWN = "panel's "  # said of what is read from where the field begins elsewhere
 
 
 @dataclass(frozen=True)
@@ -66,10 +68,17 @@ class _MarkPlace:
 
 
 def plan_marks(
-    layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour] | None = None
+    layout: Layout,
+    method: Method,
+    graduation: Graduation,
+    palette: Mapping[str, Colour] | None = None,
+    reserve_tape: bool = True,
 ) -> tuple[Mark, ...]:
-    """All marks of a panel by mark line: top, right, bottom and left, then the verticals, each line in its working order."""
-    layout = layout.plain or layout
+    """All marks of a panel by mark line: top, right, bottom and left, then the verticals, each line in its working order.
+
+    Lines that are left in the base colour are marked in their middle where reserve tape goes on them, else where tape's edge goes.
+    """
+    layout = layout.plain if layout.plain and reserve_tape else layout
     places = _places(layout, method, graduation, palette or {})
     lines: dict[tuple[int, int], list[_MarkPlace]] = {}
     for place in places:
@@ -91,7 +100,13 @@ def plan_marks(
 def _mark(layout: Layout, place: _MarkPlace, name: str, datum: str, graduation: Graduation, turn: int) -> Mark:
     x, y = place.point
     run, start = run_to(layout.panel, place.key[0], place.axis, place.point, datum)
+    start = f"{PANELS_OWN}{start}" if _set_in(layout.panel) else start
     return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side)
+
+
+def _set_in(panel: Panel) -> bool:
+    """Whether the field lies inside margins, so that the panel's edge and the field's differ."""
+    return bool(margins_of(panel))
 
 
 def _places(layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour]) -> list[_MarkPlace]:
@@ -234,9 +249,10 @@ def working_order(count: int, order_name: str) -> Sequence[int]:
 
 def plan_checks(layout: Layout, graduation: Graduation) -> tuple[Check, ...]:
     """Both diagonals of the field. Of a true rectangle they read the same."""
+    whose = " of the field, inside the margins," if _set_in(layout.panel) else ""
     top_left, top_right, bottom_right, bottom_left = layout.panel.field_quad.corners
     ends = (("top left to bottom right", top_left, bottom_right), ("top right to bottom left", top_right, bottom_left))
     return tuple(
-        Check(layout.panel.name, f"Diagonal from {what}", start, end, read_off(exact(math.dist(start, end)), graduation))
+        Check(layout.panel.name, f"Diagonal{whose} from {what}", start, end, read_off(exact(math.dist(start, end)), graduation))
         for what, start, end in ends
     )

@@ -220,7 +220,7 @@ class _SceneBuilder:
 
     def _add_marks(self, placed: Placed, layout: Layout) -> None:
         panel = placed.panel
-        layout = layout.plain or layout
+        layout = layout.plain if layout.plain and self.plan.taping.chosen.taping == "reserve" else layout
         borders = layout.borders
         if layout.tiles.start_lines is None and not layout.tiles.torn:
             shown = lines_to_mark(layout)

@@ -46,7 +46,12 @@ class PiecePlan:
     @cached_property
     def marks(self) -> tuple[Mark, ...]:
         job, method = self.job, self.piece.method
-        return tuple(mark for panel in self.panel_layouts for mark in plan_marks(panel, method, job.graduation, job.palette))
+        reserve_tape = self.taping.chosen.taping == "reserve"
+        return tuple(
+            mark
+            for panel in self.panel_layouts
+            for mark in plan_marks(panel, method, job.graduation, job.palette, reserve_tape)
+        )
 
     @cached_property
     def checks(self) -> tuple[Check, ...]:
