@@ -372,3 +372,14 @@ def test_a_day_list_at_risk_is_shown_where_it_is_asked_for(client):
     assert f'href="{place}?anyway=1"' in page
     page = client.get(f"{place}?anyway=1").text
     assert "misses the" in page and "Day by day" in page and "at your own risk" in page
+
+
+def test_one_coat_is_taken_by_one_click(client):
+    page = client.get(f"{PIECE}/schedule").text
+    revision = re.search(r'name="revision" value="(\d+)"', page)[1]
+    action = 'use:{"method.coats.madder": 1}'
+    client.post(f"{PIECE}/schedule", data={"revision": revision, "action": action})
+    assert 'name="method.coats.madder" value="1"' in client.get(f"{PIECE}/materials").text
+    client.post("/jobs/1/undo")
+    client.post(f"{PIECE}/schedule", data={"revision": revision, "action": 'use:{"method.tape": "x"}'})
+    assert 'name="method.coats.madder" value="2"' in client.get(f"{PIECE}/materials").text

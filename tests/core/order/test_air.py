@@ -1,11 +1,14 @@
 """Windows and waits in the air there is: wet edges, seals, preparing. Common practice, no source, but for labels."""
 
+import re
+
 import pytest
 from jobs import wall
 
 from dividers.core.job.crew import Climate
 from dividers.core.job.drying import drying_factor
 from dividers.core.job_file.job_reader import read_job
+from dividers.core.order.fewer_coats import one_coat_of
 from dividers.core.order.schedule import start_of
 from dividers.core.order.tasks import work_of
 from dividers.core.plan.plan import plan_job
@@ -84,3 +87,20 @@ def test_priming_over_a_base_that_is_on_is_odd_and_said():
     job["pieces"][0]["surface"]["finish"] = {"painted_on": "2027-01-01"}
     [warning] = [w for w in plan_job(read_job(job)).warnings if w.code == "prime-over-base"]
     assert "primer would hide the base" in warning.message
+
+
+@pytest.mark.parametrize(("texture", "coats", "offered"), [("rough", 2, True), ("rough", 1, False), ("smooth", 2, False)])
+def test_on_rough_ground_one_coat_is_offered_where_it_would_allow_caulk(texture, coats, offered):
+    """Two coats two hours apart outlast caulk; one coat pulled wet doesn't, and bleeds less on rough ground."""
+    job = job_in(paint={"wet_edge": "25 min"}, coats={"ink": coats})
+    job["pieces"][0]["surface"]["texture"] = texture
+    plan = plan_job(read_job(job))
+    [choice] = work_of(plan, start_of(plan.job)).choices["piece-1"]
+    offer = one_coat_of(plan.job, plan.pieces[0], choice, None)
+    assert bool(offer) == offered
+    if offer:
+        assert re.fullmatch(r"One coat would allow caulk: bleed (low|fair) instead of (fair|high)\.", offer.said)
+        job["pieces"][0]["method"]["coats"] = dict.fromkeys(offer.colors, 1)
+        plan = plan_job(read_job(job))
+        [choice] = work_of(plan, start_of(plan.job)).choices["piece-1"]
+        assert (choice.seal.method, choice.forecast.bleed.level) == ("caulk", offer.instead)

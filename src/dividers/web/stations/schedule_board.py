@@ -1,5 +1,6 @@
 """The Schedule station's board: the chart, why it ends when it does, the day list, forecasts, and what could be changed."""
 
+import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
@@ -14,6 +15,7 @@ from dividers.core.base.units import DAY_MIN
 from dividers.core.job.drying import label_min, wet_edge_min
 from dividers.core.job.model import Piece
 from dividers.core.order.explain import earliest_and_latest, when
+from dividers.core.order.fewer_coats import one_coat_of
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.schedule import Schedule, gains_of
 from dividers.core.order.timeline import timeline_of
@@ -166,8 +168,11 @@ def _choice(schedule: Schedule, plan: PiecePlan, choice: RoundChoice) -> dict[st
     wet = float(wet_edge_min(paints, climate))
     touch, full = (float(max(label_min(p, name, climate) for p in paints)) for name in ("touch_dry_min", "full_dry_min"))
     angle, why = pull_angle(choice.situation)
+    one_coat = one_coat_of(schedule.job, plan, choice, None)
     return {
         "choice": choice,
+        "one_coat": one_coat,
+        "use_one_coat": f"use:{json.dumps({f'method.coats.{color}': 1 for color in one_coat.colors})}" if one_coat else "",
         "batches": [len(batch) for batch in choice.batches],
         "angle": angle,
         "angle_why": why,

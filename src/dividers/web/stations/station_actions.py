@@ -47,7 +47,7 @@ def action_of(action: str) -> Act | None:
 
 
 # What a way to make a run come out may change: the pattern's own values and its field's margins.
-USABLE = rf"pattern\.[a-z_]+|surface\.panels\.[0-9]{{1,2}}\.margin\.({'|'.join(SIDES)})"
+USABLE = rf"pattern\.[a-z_]+|surface\.panels\.[0-9]{{1,2}}\.margin\.({'|'.join(SIDES)})|method\.coats\.[^.]+"
 
 
 def _used(written: str) -> Act | None:
