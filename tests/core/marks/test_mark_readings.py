@@ -6,12 +6,14 @@ from fractions import Fraction
 import numpy as np
 import pytest
 from jobs import readings_of, wall
+from shapely import Point, Polygon
 
 from dividers.core.base.lengths import GRADUATIONS
 from dividers.core.base.units import INCH_MM
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.marks.tape_measure import draw_tape
 from dividers.core.plan.plan import plan_job
+from dividers.core.plan.plan_document import plan_document
 
 
 def planned(**changes):
@@ -117,3 +119,28 @@ def test_lines_left_in_the_base_colour_are_marked_where_the_tape_goes(taping):
     for mark in marks:
         away = (np.array(mark) - start for start, _ in lines)
         assert min(abs(way[0] * off[1] - way[1] * off[0]) for off, (_, way) in zip(away, lines, strict=True)) < 0.5
+
+
+@pytest.mark.parametrize("kind", ["checker", "triangles", "chevron"])
+def test_each_mark_has_its_pencil_on_the_side_that_dark_paint_covers_there(kind):
+    """From the plan's cells by shapely: 3 mm to the told side of the mark's line, a little into the field, lies dark paint."""
+    size = {"chevron": {"columns": 6, "rise": "10", "band": "10"}}.get(kind, {"columns": 4})
+    job = wall(pattern={"kind": kind, **size, "count": None, "direction": None, "start": None, "colors": ["ink", None]})
+    plan = plan_job(read_job(job))
+    cells = [(Polygon(c["rings"][0], c["rings"][1:]), c["color"]) for c in plan_document(plan)["pieces"][0]["cells"]]
+    inward = {"top edge": (0, 2), "bottom edge": (0, -2), "left edge": (2, 0), "right edge": (-2, 0)}
+    told = {"right of": (4, 0), "left of": (-4, 0), "below": (0, 4), "above": (0, -4)}
+    seen = 0
+    for mark in plan.pieces[0].marks:
+        if mark.line not in inward or "under the paint" not in mark.side:
+            continue
+        (dx, dy), (ax, ay) = inward[mark.line], next(way for words, way in told.items() if mark.side.startswith(words))
+        if (dx and ax) or (dy and ay):
+            continue  # a line nearly along the edge: both ways say the same
+        here = Point(mark.x + dx + ax, mark.y + dy + ay)
+        there = Point(mark.x + dx - ax, mark.y + dy - ay)
+        colors = [next((color for shape, color in cells if shape.contains(at)), "off") for at in (here, there)]
+        if set(colors) == {"ink", None}:
+            seen += 1
+            assert colors[0] == "ink", (mark.line, mark.reading.text, mark.side)
+    assert seen > 2

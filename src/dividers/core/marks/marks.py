@@ -14,7 +14,7 @@ from dividers.core.base.lengths import Graduation, Reading, exact, read_off
 from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.ledger import NOTHING, numbered
-from dividers.core.geometry.shapes import Ints, Point
+from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.method import Method
 from dividers.core.job.products import Colour
 from dividers.core.job.surface import Panel
@@ -114,7 +114,7 @@ def _places(layout: Layout, method: Method, graduation: Graduation, palette: Map
     if tiles.start_lines is not None:
         return [place for line in tiles.start_lines for place in _of_start_line(layout, line, graduation)]
     found = find_places(layout, method.mark_way)
-    sides = _pencil_sides(layout, found.lines, method.marks, palette)
+    sides = _pencil_sides(layout, found.points, found.lines, method.marks, palette)
     places: list[_MarkPlace] = []
     taken: set[tuple[int, int]] = set()
     inner: list[tuple[Point, str]] = []
@@ -200,38 +200,65 @@ def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Gradua
     ]
 
 
-def _pencil_sides(layout: Layout, lines: Ints, wish: str, palette: Mapping[str, Colour]) -> list[str]:
-    """For each supporting line where to put the pencil: on the side that dark paint will cover, or under the tape, to be erased."""
+def _pencil_sides(layout: Layout, points: Floats, lines: Ints, wish: str, palette: Mapping[str, Colour]) -> list[str]:
+    """For each mark, a point (n, 2) on its supporting line, where to put the pencil: on the side that dark paint will cover there, or under
+    the tape, to be erased. Never off the surface."""
+    if layout.lined:
+        return ["under the tape, to erase"] * len(lines)
     borders = layout.borders
     dark = np.array(
         [c is not None and c in palette and luminance(palette[c].hex) < COVERS_PENCIL for c in layout.colors] + [False]
     )
     first = np.searchsorted(borders.line, np.arange(len(borders.lines.offsets) + 1))
-    words: dict[int, str] = {}
-    for line in np.unique(lines).tolist():
-        here = slice(first[line], first[line + 1])
-        reach = borders.t1[here] - borders.t0[here]
-        sums = []
-        for cells in (borders.plus[here], borders.minus[here]):
-            there = cells != NOTHING
-            covers = dark[layout.slots[cells]] & there
-            sums.append((float(reach[covers].sum()), float(reach[there & layout.painted[cells]].sum())))
-        words[line] = "under the tape, to erase" if layout.lined else _pencil_side(layout, line, sums, wish)
-    return [words[line] for line in lines.tolist()]
+    along = (points * borders.lines.directions[lines]).sum(axis=1)
+    words: dict[tuple[int, tuple[int, ...]], str] = {}
+    found = []
+    for line, t in zip(lines.tolist(), along.tolist(), strict=True):
+        here = np.arange(first[line], first[line + 1])
+        near = here[(borders.t0[here] - SAME_POINT_MM <= t) & (t <= borders.t1[here] + SAME_POINT_MM)]
+        here = near if len(near) else here
+        key = (line, tuple(here.tolist()) if len(near) else ())
+        if key not in words:
+            words[key] = _pencil_side(layout, line, _beside(layout, here, dark), wish)
+        found.append(words[key])
+    return found
 
 
-def _pencil_side(layout: Layout, line: int, sums: list[tuple[float, float]], wish: str) -> str:
+@dataclass(frozen=True)
+class _Beside:
+    """What lies on one side of a line: length of border with any cell there, with paint, and with paint that covers a pencil line; mm."""
+
+    there: float
+    painted: float
+    dark: float
+
+
+def _beside(layout: Layout, here: Ints, dark: Bools) -> tuple[_Beside, _Beside]:
+    """What lies on the plus and on the minus side of some borders."""
+    borders = layout.borders
+    reach = borders.t1[here] - borders.t0[here]
+    sides = []
+    for cells in (borders.plus[here], borders.minus[here]):
+        there = cells != NOTHING
+        painted, covers = layout.painted[cells] & there, dark[layout.slots[cells]] & there
+        sides.append(_Beside(*(float(reach[which].sum()) for which in (there, painted, covers))))
+    return sides[0], sides[1]
+
+
+def _pencil_side(layout: Layout, line: int, beside: tuple[_Beside, _Beside], wish: str) -> str:
     normal = layout.borders.lines.normals[line]
     level = abs(normal[1]) >= abs(normal[0])
     names = ("below the line", "above the line") if level else ("right of the line", "left of the line")
     if normal[1 if level else 0] < 0:
         names = names[::-1]
-    (dark_plus, painted_plus), (dark_minus, painted_minus) = sums
-    if wish != "tape-side" and (dark_plus or dark_minus or wish == "painted-side"):
-        more = dark_plus >= dark_minus if dark_plus or dark_minus else painted_plus >= painted_minus
+    plus, minus = beside
+    on_surface = [side for side, what in enumerate(beside) if what.there]
+    if wish != "tape-side" and (plus.dark or minus.dark or wish == "painted-side"):
+        more = plus.dark >= minus.dark if plus.dark or minus.dark else plus.painted >= minus.painted
         return f"{names[0] if more else names[1]}, under the paint"
-    less = painted_plus <= painted_minus
-    return f"{names[0] if less else names[1]}, to erase"
+    if len(on_surface) == 1:
+        return f"{names[on_surface[0]]}, to erase"
+    return f"{names[0] if plus.painted <= minus.painted else names[1]}, to erase"
 
 
 def working_order(count: int, order_name: str) -> Sequence[int]:
