@@ -19,7 +19,7 @@ SIXTEENTH = GRADUATIONS["1/16 in"]
 def test_running_dimensions_are_off_by_half_a_graduation_at_most_and_stepping_off_by_so_many(run, start, count, graduation):
     """Running dimensions from one datum against chained ones (ISO 129, from memory): errors don't add up, or do."""
     low, high = Fraction(start, 7), Fraction(start, 7) + Fraction(run, 13)
-    for candidate in candidates(low, high, count, 2, (), graduation, 1000):
+    for candidate in candidates(low, high, count, ("ink", None), (), graduation, 1000):
         half = graduation.step_mm / 2
         assert candidate.running_mm <= half
         assert abs(candidate.stepping_mm) <= (candidate.count - 1) * half
@@ -29,16 +29,24 @@ def test_running_dimensions_are_off_by_half_a_graduation_at_most_and_stepping_of
         assert candidate.on_marks == (read_length(candidate.reading.text, "in").mm == candidate.size_mm)
 
 
-@given(st.integers(100, 4000), st.integers(2, 30), st.lists(st.integers(1, 3999), max_size=4), st.integers(1, 4))
+@given(
+    st.integers(100, 4000),
+    st.integers(2, 30),
+    st.lists(st.integers(1, 3999), max_size=4),
+    st.lists(st.sampled_from(["ink", "madder", None]), max_size=4),
+)
 def test_parts_and_ends_are_what_counting_gives(run, count, sides, colors):
     """Sides and repeats on a grid of 1 mm: every line is drawn, and what is left beside it looked at."""
-    found = candidates(Fraction(0), Fraction(run), count, colors, [Fraction(s) for s in sides], GRADUATIONS["1 mm"], 1000)
+    found = candidates(
+        Fraction(0), Fraction(run), count, tuple(colors), [Fraction(s) for s in sides], GRADUATIONS["1 mm"], 1000
+    )
     assert sorted(c.count for c in found) == list(range(max(1, count - NEAR), count + NEAR + 1))
     for candidate in found:
         lines = [Fraction(run) * n / candidate.count for n in range(candidate.count + 1)]
         gaps = [abs(line - side) for side in sides if side < run for line in lines if 0 < abs(line - side) < candidate.size_mm]
         assert candidate.part_mm == min(gaps, default=None)
-        assert candidate.ends_match == (0 % colors == (candidate.count - 1) % colors)
+        turns = colors * candidate.count
+        assert candidate.ends_match == (turns[0] == turns[candidate.count - 1] if colors else None)
 
 
 def test_a_count_near_the_wish_that_lies_on_the_marks_comes_first():

@@ -35,13 +35,16 @@ class CountChoice:
     reading: Reading
     running_mm: Fraction
     stepping_mm: Fraction
-    ends_match: bool
+    ends_match: bool | None  # None where a pattern has no two ends to match
     part_mm: Fraction | None
     demerit: Fraction
 
     @property
     def on_marks(self) -> bool:
         return self.reading.error_mm == 0
+
+
+Colors = tuple[str | None, ...]  # of bands in turn; empty where a pattern is no bands
 
 
 @dataclass(frozen=True)
@@ -55,7 +58,7 @@ class Division:
 
 
 def candidates(
-    low: Fraction, high: Fraction, count: int, colors: int, sides: Sequence[Fraction], graduation: Graduation, most: int
+    low: Fraction, high: Fraction, count: int, colors: Colors, sides: Sequence[Fraction], graduation: Graduation, most: int
 ) -> tuple[CountChoice, ...]:
     """Counts near `count` for the run from low to high, best first. `sides` are openings' sides along it; `colors` cycle."""
     wish = (high - low) / count
@@ -65,7 +68,7 @@ def candidates(
 
 
 def _candidate(
-    low: Fraction, high: Fraction, count: int, wish: Fraction, colors: int, sides: Sequence[Fraction], graduation: Graduation
+    low: Fraction, high: Fraction, count: int, wish: Fraction, colors: Colors, sides: Sequence[Fraction], graduation: Graduation
 ) -> CountChoice:
     size = (high - low) / count
     reading = read_off(size, graduation)
@@ -73,10 +76,10 @@ def _candidate(
     stepping = reading.error_mm * (count - 1)
     parts = [part for side in sides if low < side < high for part in ((side - low) % size, -(side - low) % size) if part]
     part = min(parts, default=None)
-    ends_match = colors < 2 or (count - 1) % colors == 0
+    ends_match = colors[0] == colors[(count - 1) % len(colors)] if colors else None
     demerit = abs(size - wish) / wish
     demerit += 0 if reading.error_mm == 0 else Fraction(1, 10) + min(abs(stepping) / size, Fraction(1, 5))
-    demerit += 0 if ends_match else Fraction(1, 20)
+    demerit += Fraction(1, 20) if ends_match is False else 0
     if part is not None and part < size * PART_SHARE:
         demerit += Fraction(1, 10)
     return CountChoice(count, size, reading, running, stepping, ends_match, part, demerit)
@@ -91,7 +94,8 @@ def reason(candidate: CountChoice, graduation: Graduation) -> str:
         lost = read_off(abs(candidate.stepping_mm), graduation).text
         within = write_exact(candidate.running_mm, graduation.unit).removeprefix("≈ ")
         said = [f"About {size}: read from the datum, every mark is within {within}; stepping off would end up {lost} out."]
-    said.append("Both ends match." if candidate.ends_match else "The ends differ.")
+    if candidate.ends_match is not None:
+        said.append("Both ends match." if candidate.ends_match else "The ends differ.")
     if candidate.part_mm is not None and candidate.part_mm < candidate.size_mm * PART_SHARE:
         said.append(f"A part of only {read_off(candidate.part_mm, graduation).text} is left at an opening or corner.")
     return " ".join(said)
@@ -103,7 +107,7 @@ def divisions_of(job: Job, piece: Piece, sheet: Sheet) -> list[Division]:
     for run in runs_of(piece, sheet):
         if run.count and run.counted:
             # only bands side by side have two ends to match
-            colors = len(piece.pattern.values["colors"]) if run.counted.divides == "run" else 0
+            colors = tuple(piece.pattern.values["colors"]) if run.counted.divides == "run" else ()
             most = int(run.counted.most or run.count + NEAR)
             ranked = candidates(run.low, run.high, run.count, colors, sides_along(sheet, run.axis), job.graduation, most)
             found.append(Division(run.counted, run.count, run.length, ranked))
