@@ -109,15 +109,18 @@ def _plan(options: argparse.Namespace) -> int:
 def _scheduled(plan: "Plan", scheduled: bool) -> dict[str, object]:
     """The pieces with their forecasts, and the schedule where it is asked for."""
     from dividers.core.order.schedule import schedule_of, start_of
-    from dividers.core.order.schedule_document import forecast_document, schedule_document
+    from dividers.core.order.schedule_document import areas_document, forecast_document, schedule_document
     from dividers.core.order.tasks import work_of
     from dividers.core.plan.plan_document import plan_document
 
     schedule = schedule_of(plan) if scheduled else None
     choices = schedule.work.choices if schedule else work_of(plan, start_of(plan.job)).choices
     pieces = plan_document(plan)["pieces"]
-    for piece, own in zip(pieces, plan.job.pieces, strict=True):
-        piece["forecast"] = forecast_document(choices.get(own.key, ()))
+    for piece, own in zip(pieces, plan.pieces, strict=True):
+        made = choices.get(own.piece.key, ())
+        piece["forecast"] = forecast_document(made)
+        for each, choice in zip(piece["rounds"], made, strict=False):
+            each["areas"] = areas_document(own, choice)
     return {"pieces": pieces} | ({"schedule": schedule_document(schedule)} if schedule else {})
 
 

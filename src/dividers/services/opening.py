@@ -3,10 +3,22 @@
 import sqlite3
 from pathlib import Path
 
+from dividers.core.job_file.as_begun import as_begun
+from dividers.store import wall_runs
 from dividers.store.database import connect as connect
+from dividers.store.database import transaction
 from dividers.store.migrate import migrate
 
 DATABASE = "dividers.sqlite"
+
+
+def _keep_choices(connection: sqlite3.Connection) -> None:
+    """Runs begun by an earlier version keep its choices."""
+    with transaction(connection):
+        for run_id, text in wall_runs.documents(connection):
+            kept = as_begun(text)
+            if kept != text:
+                wall_runs.keep_document(connection, run_id, kept)
 
 
 def open_data(folder: Path) -> sqlite3.Connection:
@@ -14,4 +26,5 @@ def open_data(folder: Path) -> sqlite3.Connection:
     folder.mkdir(parents=True, exist_ok=True)
     connection = connect(folder / DATABASE)
     migrate(connection, backup_to=folder / "backups")
+    _keep_choices(connection)
     return connection

@@ -12,6 +12,7 @@ from dividers.core.job.schema import Object, file_key
 
 FITS = ("square", "follow", "hide")
 TAPINGS = ("auto", "strips", "alternate", "pieces", "reserve")
+TAPED_IN = ("areas", "rounds")
 EXITS = ("bottom", "left", "right", "top")
 PREPS = ("clean", "fill", "sand", "prime")
 TOOLS = ("brush", "roller", "spray")
@@ -160,6 +161,13 @@ class Method:
         default=usual.WINDOW_PERCENT,
         name="window",
         forms=OWN,
+    )
+    tape_in: str = file_key(
+        OneOf(TAPED_IN, {"areas": "Area by area, where that saves waiting", "rounds": "All at once"}),
+        "A round is taped",
+        default="areas",
+        forms={"tape": "Way of taping"},
+        since="0.2.0",
     )
     seals: Mapping[str, Seal] = field(default_factory=dict)
     tool: str = file_key(

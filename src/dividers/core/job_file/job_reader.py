@@ -104,7 +104,7 @@ def read_job(document: Mapping[str, Any]) -> Job:
         values["pieces"] = tuple(with_shapes(*both) for both in zip(values["pieces"], entries, strict=True))
     if findings.faults:
         raise BadJob(tuple(dict.fromkeys(findings.faults)))
-    del values["format"]
+    del values["format"], values["as_of"]
     return Job(
         **{**values, "evidence": dict(values["evidence"])},
         graduation=findings.graduation,
@@ -187,6 +187,13 @@ JOB = Object(
             help="stock, sizes and prices by the item of the shopping list",
         ),
         Key("currency", Text(12), "Currency", "like EUR; prices are optional", "", forms={"materials": "Stock and prices"}),
+        Key(
+            "as_of",
+            Text(20),
+            help="in a job begun at the wall: the version whose choices hold",
+            attribute="as_of",
+            since="0.2.0",
+        ),
         Key("evidence", Objects(EVIDENCE, MOST_EVIDENCE), help="strips found clean on grounds like these, from a logbook"),
     )
 )

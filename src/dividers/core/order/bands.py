@@ -20,7 +20,8 @@ class Band:
     """Cells of one round that are painted and pulled in one go, as (sheet, cell), the area of each colour in m² and the tape in m.
 
     `box` is the smallest axis-aligned rectangle around them: left, top, right, bottom in mm. `over` are the numbers of bands whose
-    tape lies under this one's: theirs is pulled later. `copy` says on which of several alike pieces.
+    tape lies under this one's: theirs is pulled later. `strips` face it, as (sheet, strip); an outer edge may face several bands.
+    `copy` says on which of several alike pieces.
     """
 
     number: int
@@ -29,6 +30,7 @@ class Band:
     tape_m: float
     box: tuple[float, float, float, float]
     over: frozenset[int] = frozenset()
+    strips: tuple[tuple[int, int], ...] = ()
     copy: int = 1
 
     def lies_over(self, other: "Band") -> bool:
@@ -143,7 +145,8 @@ def _gathered(
         )
         places = tuple((sheet, cell) for cell in groups[key])
         beneath = frozenset(under.get(key, ()))
-        found.append(Band(number[key], places, area, tape[key], (left, top, right, bottom), beneath))
+        own = tuple((sheet, one) for one, bands in sorted(owners.items()) if key in bands)
+        found.append(Band(number[key], places, area, tape[key], (left, top, right, bottom), beneath, own))
     return found
 
 

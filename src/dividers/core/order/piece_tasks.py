@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 from dividers.core.base.quantities import spoken
 from dividers.core.job.drying import water_min
@@ -30,7 +31,7 @@ def steps_of_piece(site: WorkSite) -> Steps:
     base, ground = _base(site, prepared)
     mark = _mark(site, ground)
     marked = mark.tasks[0].name if mark.tasks else None
-    rounds = [steps_of_round(site, choice, _before_tape(site, ground, marked, choice.number)) for choice in site.choices]
+    rounds = [steps_of_round(site, choice, partial(_before_tape, site, ground, marked)) for choice in site.choices]
     return together([prep, base, mark, *(each.steps for each in rounds), between(site, rounds), _after(site, rounds)])
 
 
@@ -83,9 +84,8 @@ def _mark(site: WorkSite, ground: FirstGround) -> Steps:
     return Steps((Task(name, site.piece.name, minutes, words, split=True),), tuple(waits))
 
 
-def _before_tape(site: WorkSite, ground: FirstGround, marked: TaskKey | None, number: int) -> tuple[NamedLag, ...]:
-    """What the tape of a round waits for, whatever the other rounds do."""
-    tape = site.key("tape", number)
+def _before_tape(site: WorkSite, ground: FirstGround, marked: TaskKey | None, tape: TaskKey) -> tuple[NamedLag, ...]:
+    """What a task of taping waits for, whatever the other rounds do."""
     waits = [NamedLag(marked, tape, 0, "the marks come first", "order")] if marked else []
     if ground.last and ground.painted:
         safe = site.dries_in(site.piece.base, "tape_safe_min")

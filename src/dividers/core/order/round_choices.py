@@ -7,11 +7,13 @@ from weakref import WeakKeyDictionary
 
 from dividers.core.base.quantities import spoken
 from dividers.core.base.units import DAY_MIN
+from dividers.core.geometry.graph import in_order
 from dividers.core.job.drying import label_min
 from dividers.core.job.method import Method
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.products import Paint
 from dividers.core.job.usual import coats_of
+from dividers.core.order.areas import areas_of
 from dividers.core.order.bands import Band, bands_of, batches_of, in_working_order
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.forecast import Forecast, Situation, forecast, pull_methods_for, seals_for, situation
@@ -24,7 +26,10 @@ PREFERRED = 2  # points by which the usual seal or pull method on a surface lead
 
 @dataclass(frozen=True)
 class RoundChoice:
-    """How a round is sealed, pulled and split: `problems` says what can't work, where it was asked for or nothing works."""
+    """How a round is sealed, pulled and split: `problems` says what can't work, where it was asked for or nothing works.
+
+    `batches` are bands by number in `bands`; `areas` has the area (1, 2, ...) of each batch.
+    """
 
     number: int
     colors: tuple[str, ...]
@@ -37,21 +42,47 @@ class RoundChoice:
     reason: str
     problems: tuple[str, ...]
     others: tuple[tuple[str, str, Forecast, str], ...]  # seal, pull method, forecast, what can't work or ""
+    areas: tuple[int, ...] = ()
+
+    @property
+    def area_count(self) -> int:
+        return max(self.areas, default=1)
+
+    def bands_in(self, area: int) -> list[Band]:
+        """The bands of an area, in working order."""
+        return [self.bands[n] for batch, own in zip(self.batches, self.areas, strict=True) if own == area for n in batch]
+
+    def area_of_batch(self, batch: int | None) -> int | None:
+        """The area of a batch, where there are several."""
+        return self.areas[(batch or 1) - 1] if self.area_count > 1 else None
 
 
 def choices_of(job: Job, plan: PiecePlan, base_age_min: int | None) -> list[RoundChoice]:
     """The choice for every round of a piece. `base_age_min` is how old the base will be when the first tape goes on."""
     chosen = []
-    for each in plan.taping.chosen.rounds:
+    rounds = plan.taping.chosen.rounds
+    for each, areas in zip(rounds, _areas(rounds), strict=True):
         first = each.number == 1
         paint = plan.piece.method.paint.get(plan.piece.base) if first else _first_paint(plan.piece, each.colors)
         safe = label_min(paint, "tape_safe_min", job.climate)
-        chosen.append(_choose(job, plan.piece, each, max(base_age_min or 0, safe) if first else safe, safe))
+        chosen.append(_choose(job, plan.piece, each, max(base_age_min or 0, safe) if first else safe, safe, areas))
     return chosen
 
 
 def _first_paint(piece: Piece, colors: Sequence[str]) -> Paint | None:
     return next((piece.method.paint[color] for color in colors if color in piece.method.paint), None)
+
+
+_AREAS: WeakKeyDictionary[Round, list[list[int]]] = WeakKeyDictionary()
+
+
+def _areas(rounds: Sequence[Round]) -> list[list[int]]:
+    """The area of each band of each round."""
+    if not rounds:
+        return []
+    if rounds[0] not in _AREAS:
+        _AREAS[rounds[0]] = areas_of(rounds, [_bands(each) for each in rounds])
+    return _AREAS[rounds[0]]
 
 
 _BANDS: WeakKeyDictionary[Round, tuple[Band, ...]] = WeakKeyDictionary()  # as long as their plan is kept
@@ -82,7 +113,7 @@ class _SealAndPull:
         return bool(self.problems), self.forecast.points + PREFERRED * (self.turn + self.place + failed), self.turn, self.place
 
 
-def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int) -> RoundChoice:
+def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int, areas: Sequence[int]) -> RoundChoice:
     method = piece.method
     exit_side = method.exit if piece.surface.kind in ("floor", "stairs") else None
     bands = tuple(in_working_order(_bands(each), piece.copies, exit_side))
@@ -100,12 +131,30 @@ def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int) -> RoundCh
     ranked.sort(key=lambda candidate: candidate.rank)
     best = ranked[0]
     room = None if best.window.most_min is None else best.window.most_min - best.window.least_min
-    batches = batches_of(len(bands), lambda numbers: batch_minutes(piece, [bands[n] for n in numbers]), room)
+    batches, own_areas = _batches(
+        piece, bands, areas if method.tape_in == "areas" and not exit_side else [0] * len(areas), room
+    )
     others = tuple((c.seal.method, c.window.pull_method, c.forecast, next(iter(c.problems), "")) for c in ranked[1:])
     return RoundChoice(
-        each.number, each.colors, bands, tuple(map(tuple, batches)), best.seal, best.window, best.situation, best.forecast,
-        _reason(method, ranked), best.problems, others,
+        each.number, each.colors, bands, batches, best.seal, best.window, best.situation, best.forecast,
+        _reason(method, ranked), best.problems, others, own_areas,
     )  # fmt: skip
+
+
+def _batches(
+    piece: Piece, bands: Sequence[Band], areas: Sequence[int], room: int | None
+) -> tuple[tuple[tuple[int, ...], ...], tuple[int, ...]]:
+    """The batches of bands, area by area in working order, and the area of each, from 1. `areas` go by the bands' own numbers."""
+    own = [areas[band.number] for band in bands]
+    turns = list(dict.fromkeys(own))
+    before = {(turns.index(areas[b.number]), turns.index(areas[other])) for b in bands for other in b.over}
+    order = in_order(list(range(len(turns))), sorted(pair for pair in before if pair[0] != pair[1]))
+    found: list[tuple[tuple[int, ...], int]] = []
+    for number, turn in enumerate(order, 1):
+        here = [n for n, area in enumerate(own) if area == turns[turn]]
+        parts = batches_of(len(here), lambda some, here=here: batch_minutes(piece, [bands[here[n]] for n in some]), room)  # type: ignore[misc]
+        found += [(tuple(here[n] for n in part), number) for part in parts]
+    return tuple(batch for batch, _ in found), tuple(area for _, area in found)
 
 
 def _reason(method: Method, ranked: Sequence[_SealAndPull]) -> str:

@@ -1,6 +1,6 @@
 """The tasks of one round: tape, seal, coats batch by batch, pulls; and what rounds have to do with each other."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -8,12 +8,14 @@ import numpy as np
 from dividers.core.base.colour import luminance
 from dividers.core.base.quantities import run, spoken
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
+from dividers.core.geometry.shapes import Ints, chosen
 from dividers.core.job.usual import coats_of
 from dividers.core.order.bands import Band
 from dividers.core.order.network import END, START, NamedLag, Steps, Task, together
 from dividers.core.order.round_choices import RoundChoice, coat_min, pull_min, whole_minutes
 from dividers.core.order.task_key import TaskKey
 from dividers.core.order.work_site import Place, WorkSite
+from dividers.core.plan.plan import PiecePlan
 from dividers.core.tape.strips import Strips
 
 
@@ -34,11 +36,24 @@ class BatchSteps:
 
 
 @dataclass(frozen=True)
+class AreaSteps:
+    """What is taped, painted and pulled by itself: its tape task, its strips as (sheet, strip), and its batches."""
+
+    steps: Steps
+    tape: TaskKey
+    strips: frozenset[Place]
+    batches: tuple[BatchSteps, ...]
+
+
+@dataclass(frozen=True)
 class RoundSteps:
     choice: RoundChoice
     steps: Steps
-    tape: TaskKey
-    batches: tuple[BatchSteps, ...]
+    areas: tuple[AreaSteps, ...]
+
+    @property
+    def batches(self) -> tuple[BatchSteps, ...]:
+        return tuple(batch for area in self.areas for batch in area.batches)
 
 
 @dataclass(frozen=True)
@@ -49,40 +64,96 @@ class _Sealed:
     wait_min: int = 0
 
 
-def steps_of_round(site: WorkSite, choice: RoundChoice, before: Sequence[NamedLag]) -> RoundSteps:
-    """All tasks of a round; `before` is what its tape waits for outside it."""
-    tape, length = _tape(site, choice.number)
+def steps_of_round(site: WorkSite, choice: RoundChoice, before: Callable[[TaskKey], Sequence[NamedLag]]) -> RoundSteps:
+    """All tasks of a round; `before` says what a task of taping waits for outside it."""
+    strips = strips_by_area(site.plan, choice)
+    areas = tuple(_area(site, choice, number, own, before) for number, own in enumerate(strips, 1))
+    batches = [batch for area in areas for batch in area.batches]
+    order = [*_working_order(site, batches), *_taping_order(choice, areas)]
+    return RoundSteps(choice, together([*(area.steps for area in areas), Steps((), tuple(order))]), areas)
+
+
+def strips_by_area(plan: PiecePlan, choice: RoundChoice) -> list[list[Place]]:
+    """The strips that are laid for each area: those that face several, and those that face none, for the first."""
+    each = plan.taping.chosen.rounds[choice.number - 1]
+    every = [(sheet, strip) for sheet, strips in enumerate(each.strips) for strip in range(len(strips))]
+    if choice.area_count == 1:
+        return [every]
+    found: list[list[Place]] = []
+    left = set(every)
+    for area in range(1, choice.area_count + 1):
+        own = {strip for band in choice.bands_in(area) for strip in band.strips} & left
+        left -= own
+        found.append(sorted(own))
+    found[0] = sorted([*found[0], *left])
+    return found
+
+
+def tape_m(plan: PiecePlan, choice: RoundChoice, area: int | None) -> float:
+    """Metres of tape that are laid for an area of a round, or for all of it, on all copies."""
+    each = plan.taping.chosen.rounds[choice.number - 1]
+    strips = strips_by_area(plan, choice)
+    own = strips[area - 1] if area else [strip for some in strips for strip in some]
+    return sum(float(each.strips[sheet].lengths[strip]) for sheet, strip in own) / 1000 * plan.piece.copies
+
+
+def _area(
+    site: WorkSite, choice: RoundChoice, number: int, strips: Sequence[Place], before: Callable[[TaskKey], Sequence[NamedLag]]
+) -> AreaSteps:
+    """All tasks of an area of a round."""
+    area = number if choice.area_count > 1 else None
+    tape, length = _tape(site, choice, area, strips)
     sealed, seal = _Sealed(tape.name), Steps()
     if choice.seal.coats and choice.seal.skin_min is None:
-        seal, sealed = _seal(site, choice, tape.name, length, None)
-    batches = tuple(_batch(site, choice, index, sealed, tape.name, length) for index in range(len(choice.batches)))
-    order = Steps((), tuple(_working_order(site, batches)))
-    steps = together([Steps((tape,), tuple(before)), seal, *(batch.steps for batch in batches), order])
-    return RoundSteps(choice, steps, tape.name, batches)
+        seal, sealed = _seal(site, choice, tape.name, length, None, area)
+    own = [index for index, its in enumerate(choice.areas) if its == number]
+    whole = sum(band.tape_m for band in choice.bands_in(number))
+    batches = tuple(_batch(site, choice, index, sealed, tape.name, length, whole) for index in own)
+    steps = together([Steps((tape,), tuple(before(tape.name))), seal, *(batch.steps for batch in batches)])
+    return AreaSteps(steps, tape.name, frozenset(strips), batches)
 
 
-def _tape(site: WorkSite, number: int) -> tuple[Task, float]:
-    """Laying all strips of a round, and their length in metres."""
-    piece, rates = site.piece, site.piece.method.rates
-    each = site.plan.taping.chosen.rounds[number - 1]
-    length = sum(float(strips.lengths.sum()) for strips in each.strips) / 1000 * piece.copies
-    strips = sum(len(s) for s in each.strips) * piece.copies
-    minutes = length / rates.taped_m_per_h * 60 + 2 * strips * rates.cut_min + rates.round_min
-    words = f"Round {number}: lay and press {strips} strips, {run(length, site.plan.job.units)}"
-    name = site.key("tape", number)
+def _tape(site: WorkSite, choice: RoundChoice, area: int | None, own: Sequence[Place]) -> tuple[Task, float]:
+    """Laying the strips of an area, and their length in metres."""
+    piece, rates, number = site.piece, site.piece.method.rates, choice.number
+    length = tape_m(site.plan, choice, area)
+    strips = len(own) * piece.copies
+    minutes = length / rates.taped_m_per_h * 60 + 2 * strips * rates.cut_min + rates.round_min / choice.area_count
+    where = f", area {area} of {choice.area_count}" if area else ""
+    words = (
+        f"Round {number}{where}: lay and press {strips} strip{'s' if strips != 1 else ''}, {run(length, site.plan.job.units)}"
+    )
+    name = site.key("tape", number, area=area)
     return Task(name, piece.name, whole_minutes(minutes), words, split=True, not_before=site.base.tape_from), length
 
 
-def _seal(site: WorkSite, choice: RoundChoice, after: TaskKey, length: float, batch: int | None) -> tuple[Steps, _Sealed]:
+def _taping_order(choice: RoundChoice, areas: Sequence[AreaSteps]) -> list[NamedLag]:
+    """Between areas of a round: tape that lies under another's is laid before, and an outer edge laid for one is there for the next."""
+    found = []
+    bands = [choice.bands_in(number) for number in range(1, len(areas) + 1)]
+    for one, over in enumerate(areas):
+        for two, under in enumerate(areas):
+            if one != two and any(a.lies_over(b) for a in bands[one] for b in bands[two]):
+                found.append(NamedLag(under.tape, over.tape, 0, "tape of this area lies over it", "order"))
+        for other in areas[:one]:
+            if other.strips & {strip for band in bands[one] for strip in band.strips}:
+                why = "the outer edge is taped with the area before"
+                found += [NamedLag(other.tape, first, 0, why, "order") for batch in over.batches for first in batch.firsts]
+    return found
+
+
+def _seal(
+    site: WorkSite, choice: RoundChoice, after: TaskKey, length: float, batch: int | None, area: int | None = None
+) -> tuple[Steps, _Sealed]:
     """The seal's coats after a task; the last one and the wait before paint."""
     sealed = _Sealed(after)
     tasks: list[Task] = []
     waits: list[NamedLag] = []
     for coat in range(1, choice.seal.coats + 1):
         again = f", coat {coat}" if choice.seal.coats > 1 else ""
-        of = f", batch {batch}" if batch else ""
+        of = f", batch {batch}" if batch else f", area {area}" if area else ""
         words = f"Round {choice.number}{of}: {choice.seal.words}{again}"
-        name = site.key("seal", choice.number, coat, batch)
+        name = site.key("seal", choice.number, coat, batch, area=area)
         why = f"the seal must dry, {spoken(sealed.wait_min)}" if sealed.wait_min else "tape first, then seal"
         tasks.append(Task(name, site.piece.name, whole_minutes(length / choice.seal.m_per_h * 60), words))
         waits.append(NamedLag(sealed.last, name, sealed.wait_min, why, "seal"))
@@ -90,7 +161,9 @@ def _seal(site: WorkSite, choice: RoundChoice, after: TaskKey, length: float, ba
     return Steps(tuple(tasks), tuple(waits)), sealed
 
 
-def _batch(site: WorkSite, choice: RoundChoice, index: int, sealed: _Sealed, tape: TaskKey, length: float) -> BatchSteps:
+def _batch(
+    site: WorkSite, choice: RoundChoice, index: int, sealed: _Sealed, tape: TaskKey, length: float, whole_m: float
+) -> BatchSteps:
     """The coats of a batch of bands, colour by colour, and its pull."""
     bands = [choice.bands[band] for band in choice.batches[index]]
     batch = index + 1 if len(choice.batches) > 1 else None
@@ -101,7 +174,7 @@ def _batch(site: WorkSite, choice: RoundChoice, index: int, sealed: _Sealed, tap
     tape_m = sum(band.tape_m for band in bands)
     seal = Steps()
     if choice.seal.coats and choice.seal.skin_min is not None:
-        share = tape_m / max(sum(band.tape_m for band in choice.bands), 1e-9)
+        share = tape_m / max(whole_m, 1e-9)
         seal, sealed = _seal(site, choice, tape, length * share, batch)
     places = list(dict.fromkeys(place for band in bands for place in band.cells))
     palette = site.plan.job.palette
@@ -194,34 +267,47 @@ def between(site: WorkSite, rounds: Sequence[RoundSteps]) -> Steps:
 
 
 def _pair(site: WorkSite, one: RoundSteps, two: RoundSteps) -> list[NamedLag]:
+    return [lag for area in one.areas for other in two.areas for lag in _pair_of_areas(site, one, area, two, other)]
+
+
+def _pair_of_areas(site: WorkSite, one: RoundSteps, area: AreaSteps, two: RoundSteps, other: AreaSteps) -> list[NamedLag]:
     first, then = (site.plan.taping.chosen.rounds[each.choice.number - 1] for each in (one, two))
     crossing = False
     under: set[Place] = set()
     masked: set[Place] = set()
     for sheet in range(len(site.plan.layouts)):
-        under |= {(sheet, c) for c in _covered(then.strips[sheet]) if first.painted[sheet][c]}
-        masked |= {(sheet, c) for c in _covered(first.strips[sheet]) if then.painted[sheet][c]}
-        crossing |= bool(len(overlapping(ShapeIndex(first.strips[sheet].shapes), ShapeIndex(then.strips[sheet].shapes))[0]))
+        laid, later = (_strips_on(sheet, own.strips) for own in (area, other))
+        under |= {(sheet, c) for c in _covered(then.strips[sheet], later) if first.painted[sheet][c]}
+        masked |= {(sheet, c) for c in _covered(first.strips[sheet], laid) if then.painted[sheet][c]}
+        shapes = (chosen(first.strips[sheet].shapes, laid), chosen(then.strips[sheet].shapes, later))
+        crossing |= bool(len(overlapping(*map(ShapeIndex, shapes))[0]))
     waits = []
-    for batch in one.batches:
+    for batch in area.batches:
         touched = batch.places & under
         if touched or crossing:
             why = f"round {one.choice.number} must be pulled before round {two.choice.number} is taped over it"
-            waits.append(NamedLag(batch.pull, two.tape, 0, why, "order"))
+            waits.append(NamedLag(batch.pull, other.tape, 0, why, "order"))
         for last in batch.lasts if touched else ():
             safe = site.dries_in(last.color, "tape_safe_min")
             why = (
                 f"coat {last.coat} of {site.color_name(str(last.color))} must be tape-safe, {spoken(safe)}, "
                 f"before the tape of round {two.choice.number} goes on it"
             )
-            waits.append(NamedLag(last, two.tape, safe, why, "tape-safe"))
-        if masked:
-            covers = f"tape of round {one.choice.number} covers it"
-            waits += [NamedLag(batch.pull, coat, 0, covers, "order") for other in two.batches for coat in other.firsts]
+            waits.append(NamedLag(last, other.tape, safe, why, "tape-safe"))
+        covers = f"tape of round {one.choice.number} covers it"
+        for painted in other.batches if masked else ():
+            if len(two.areas) == 1 or painted.places & masked:
+                waits += [NamedLag(batch.pull, coat, 0, covers, "order") for coat in painted.firsts]
     return waits
 
 
-def _covered(strips: Strips) -> list[int]:
-    """The cells that any strip lies on."""
-    found: list[int] = np.unique(strips.covers.members).tolist()
+def _strips_on(sheet: int, strips: frozenset[Place]) -> Ints:
+    """The strips of a sheet, by number."""
+    return np.array(sorted(strip for on, strip in strips if on == sheet), np.int64)
+
+
+def _covered(strips: Strips, which: Ints) -> list[int]:
+    """The cells that any of some strips lies on."""
+    members = [strips.covers[strip] for strip in which.tolist()]
+    found: list[int] = np.unique(np.concatenate(members)).tolist() if members else []
     return found

@@ -3,8 +3,10 @@
 from typing import Any
 
 from dividers.core.order.explain import earliest_and_latest, waited_for
+from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.schedule import Schedule
+from dividers.core.plan.plan import PiecePlan
 
 
 def schedule_document(schedule: Schedule) -> dict[str, Any]:
@@ -26,6 +28,7 @@ def schedule_document(schedule: Schedule) -> dict[str, Any]:
             "kind": own.kind,
             "piece": own.piece,
             "round": own.number,
+            "area": _area(schedule, own),
             "coat": own.coat,
             "batch": own.batch,
             "color": own.color,
@@ -51,6 +54,23 @@ def schedule_document(schedule: Schedule) -> dict[str, Any]:
         "labour_min": sum(task.minutes for task in times.tasks),
         "tasks": [written(task) for task in in_turn],
     }
+
+
+def _area(schedule: Schedule, task: Task) -> int | None:
+    """The area of its round that a task belongs to; None for what belongs to no round."""
+    if task.number is None:
+        return None
+    choice = schedule.work.choices[task.name.piece][task.number - 1]
+    return task.name.area or choice.area_of_batch(task.batch) or 1
+
+
+def areas_document(plan: PiecePlan, choice: RoundChoice) -> list[list[str]]:
+    """The cells of each area of a round, by their keys."""
+    areas = range(1, choice.area_count + 1)
+    return [
+        list(dict.fromkeys(plan.cell_keys[sheet][cell] for band in choice.bands_in(area) for sheet, cell in band.cells))
+        for area in areas
+    ]
 
 
 def forecast_document(choices: tuple[RoundChoice, ...]) -> dict[str, Any]:

@@ -9,10 +9,14 @@ NONE = "-"
 class TaskKey:
     """A task's place in the work; `turn` counts tasks that are otherwise alike. As text it goes to files and phones.
 
+    `area` is the part of a round that is taped by itself, where it is taped in several.
+
     >>> str(TaskKey("wall", "coat", 1, None, "ink", 2))
     'wall/coat/1/-/ink/2'
     >>> TaskKey.read("wall/mark/-/-/-/-/3").turn
     3
+    >>> str(TaskKey.read("wall/tape/2.1/-/-/-"))
+    'wall/tape/2.1/-/-/-'
     """
 
     piece: str
@@ -22,9 +26,11 @@ class TaskKey:
     color: str | None = None
     coat: int | None = None
     turn: int = 1
+    area: int | None = None
 
     def __str__(self) -> str:
-        parts = (self.piece, self.kind, self.number, self.batch, self.color, self.coat)
+        number = self.number if self.area is None else f"{self.number}.{self.area}"
+        parts = (self.piece, self.kind, number, self.batch, self.color, self.coat)
         text = "/".join(NONE if part is None else str(part) for part in parts)
         return text if self.turn == 1 else f"{text}/{self.turn}"
 
@@ -36,7 +42,8 @@ class TaskKey:
     @classmethod
     def read(cls, text: str) -> "TaskKey":
         """A key from its text. Raises ValueError where it is none."""
-        piece, kind, number, batch, color, coat, *turn = text.split("/")
+        piece, kind, numbers, batch, color, coat, *turn = text.split("/")
+        number, _, area = numbers.partition(".")
         return cls(
             piece,
             kind,
@@ -45,6 +52,7 @@ class TaskKey:
             None if color == NONE else color,
             _number(coat),
             int(*turn) if turn else 1,
+            int(area) if area else None,
         )
 
 

@@ -41,10 +41,16 @@ class WorkSite:
         return sum(float(layout.cells.areas().sum()) for layout in self.plan.layouts) / 1e6 * self.piece.copies
 
     def key(
-        self, kind: str, number: int | None = None, coat: int | None = None, batch: int | None = None, color: str | None = None
+        self,
+        kind: str,
+        number: int | None = None,
+        coat: int | None = None,
+        batch: int | None = None,
+        color: str | None = None,
+        area: int | None = None,
     ) -> TaskKey:
         """The name of a task of this piece."""
-        return TaskKey(self.piece.key, kind, number, batch, color, coat)
+        return TaskKey(self.piece.key, kind, number, batch, color, coat, area=area)
 
     def paint(self, color: str | None) -> Paint | None:
         return self.piece.method.paint.get(str(color))

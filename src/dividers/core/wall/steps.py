@@ -10,6 +10,7 @@ from dividers.core.geometry.shapes import Floats
 from dividers.core.order.bands import facing
 from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
+from dividers.core.order.round_tasks import strips_by_area
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.forecast import pull_angle
 from dividers.core.tape.strips import Strips
@@ -63,7 +64,7 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
             task,
             view,
             (),
-            _grouped(_strips(plan, task.number, None)),
+            _grouped(_strips(plan, task.number, strips_of_area(plan, choice, task.name.area))),
             ("Don't stretch the tape. Press down the edge that faces the paint.",),
         )
     if task.kind == "seal":
@@ -124,6 +125,11 @@ def _grouped(ticks: Sequence[Tick]) -> tuple[Tick, ...]:
         Tick(f"{group[0].item}-{group[-1].item}", tuple(k for t in group for k in t.keys), group[0].place, group[0].copy)
         for group in groups
     )
+
+
+def strips_of_area(plan: PiecePlan, choice: RoundChoice, area: int | None) -> set[tuple[int, int]] | None:
+    """The strips that are laid for an area, as (sheet, strip); None where the round is taped in one go."""
+    return set(strips_by_area(plan, choice)[area - 1]) if area else None
 
 
 def strips_of_batch(plan: PiecePlan, choice: RoundChoice, batch: int | None) -> set[tuple[int, int]] | None:

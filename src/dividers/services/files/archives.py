@@ -10,6 +10,7 @@ from uuid import uuid4
 
 from dividers.core.base.errors import BadInput, DividersError
 from dividers.core.job.document import free_key
+from dividers.core.job_file.as_begun import as_begun
 from dividers.core.job_file.job_reader import parse_document, read_job
 from dividers.formats.archive import read_archive, write_archive
 from dividers.formats.archive_logbook import check_logbook
@@ -153,7 +154,9 @@ def _made(kind: type[T], row: Mapping[str, Any]) -> T:
 
 def _bring_run(connection: sqlite3.Connection, job_id: int, row: Mapping[str, Any]) -> None:
     """A run as it was; one that was going on is closed, as its clocks belong to where it was begun."""
-    run_id = wall_runs.insert_run(connection, job_id, 1, str(row["document"]), str(row["start"]), str(row["begun_at"]))
+    run_id = wall_runs.insert_run(
+        connection, job_id, 1, as_begun(str(row["document"])), str(row["start"]), str(row["begun_at"])
+    )
     for event in _made_all(wall_runs.EventRow, row.get("events", [])):
         wall_runs.insert_event(connection, run_id, event)
     for plan in _made_all(wall_runs.PlanRow, row.get("plans", [])):

@@ -20,12 +20,13 @@ from dividers.core.logbook.proposals import (
     width_proposals,
 )
 from dividers.core.order.network import Task
+from dividers.core.order.round_tasks import tape_m
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.wall.facts import DONE
 from dividers.services import clock
 from dividers.services.jobs import editing
 from dividers.services.supplies import supplies
-from dividers.services.wall.progress import Progress, progress_of
+from dividers.services.wall.progress import Progress, planned_work, progress_of
 from dividers.store import logbook, wall_runs
 from dividers.store.database import transaction
 
@@ -66,7 +67,8 @@ def _amount(progress: Progress, piece: PiecePlan, task: Task) -> tuple[str, floa
     if task.kind == "mark":
         return "mark_min", float(len(piece.marks) * piece.piece.copies)
     if task.kind == "tape" and task.number:
-        return "taped_m_per_h", _metres(piece, task.number)
+        choice = planned_work(progress.run.document)[1].choices[task.name.piece][task.number - 1]
+        return "taped_m_per_h", tape_m(piece, choice, task.name.area)
     per_hour = {
         "coat": "painted_m2_per_h",
         "base": "painted_m2_per_h",
@@ -75,11 +77,6 @@ def _amount(progress: Progress, piece: PiecePlan, task: Task) -> tuple[str, floa
     }
     rate = per_hour.get(task.kind)
     return (rate, task.minutes / 60 * float(getattr(rates, rate))) if rate else None
-
-
-def _metres(piece: PiecePlan, number: int) -> float:
-    each = piece.taping.chosen.rounds[number - 1]
-    return sum(float(strips.lengths.sum()) for strips in each.strips) / 1000 * piece.piece.copies
 
 
 def _touched(progress: Progress) -> Iterator[Touched]:

@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 from dividers.core.base.errors import BadInput, NotFound
+from dividers.core.job_file.as_begun import stamped
 from dividers.core.order.schedule import Schedule, start_of
 from dividers.core.order.task_key import TaskKey
 from dividers.core.wall.changes import change_said
@@ -65,7 +66,7 @@ def begin(connection: sqlite3.Connection, job_id: int, wait_s: float | None = No
         return present
     opened = editing.open_job(connection, job_id)
     here = clock.on_site(clock.moment()).replace(second=0, microsecond=0)
-    document = json.loads(opened.revision.document)
+    document = stamped(json.loads(opened.revision.document))
     planned = opened.job.crew.start
     if planned is None or start_of(opened.job) < here:
         document["crew"] = (document.get("crew") or {}) | {"start": here.isoformat(timespec="minutes")}

@@ -17,6 +17,7 @@ from dividers.core.materials.needs import TOOL_LOSS_PERCENT
 from dividers.core.order.explain import when
 from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
+from dividers.core.order.round_tasks import tape_m
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import PiecePlan, Plan
 from dividers.core.plan.plan_document import sides_in_words
@@ -88,10 +89,11 @@ def boards(document: str) -> Mapping[str, StepBoard]:
         cautions = tuple(each for each in cautions_of(piece, task) if (piece.piece.key, each) not in warned)
         warned |= {(piece.piece.key, each) for each in cautions}
         found[task.key] = _board(plan, piece, task, step, choices, cautions, drawn <= MOST_TAPES)
-    tapes = {(b.piece_key, t.number): t.key for t in work.tasks if t.kind == "tape" for b in [found[t.key]]}
+    tapes = {(task.name.piece, task.number, task.name.area): task.key for task in work.tasks if task.kind == "tape"}
     for task in work.tasks:
-        if task.kind == "coat":
-            found[task.key] = replace(found[task.key], cover=tapes.get((found[task.key].piece_key, task.number), ""))
+        if task.kind == "coat" and task.number:
+            area = work.choices[task.name.piece][task.number - 1].area_of_batch(task.batch)
+            found[task.key] = replace(found[task.key], cover=tapes.get((task.name.piece, task.number, area), ""))
     return found
 
 
@@ -202,8 +204,7 @@ def _takes(job: Job, piece: PiecePlan, task: Task, choices: Sequence[RoundChoice
             batch = batch_of(parts, area, 1, spread, TOOL_LOSS_PERCENT[method.tool])
             yield "", f"Mix {mixed(batch.litres, batch.parts, job.units)}, with {TOOL_LOSS_PERCENT[method.tool]} % for the tool"
     elif task.kind == "tape" and task.number:
-        length = sum(float(s.lengths.sum()) for s in piece.taping.chosen.rounds[task.number - 1].strips) / 1000
-        yield "", f"{method.tape.key}, {run(length * piece.piece.copies, job.units)}"
+        yield "", f"{method.tape.key}, {run(tape_m(piece, choices[task.number - 1], task.name.area), job.units)}"
     elif task.kind == "seal" and task.number:
         yield "", choices[task.number - 1].seal.method.replace("-", " ")
     elif task.kind == "touch-up":
