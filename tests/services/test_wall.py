@@ -1,17 +1,21 @@
 import json
+from contextlib import closing
 
 import pytest
 from days import MORNING, Clock, settled
 from jobs import wall as plain_wall
 
 from dividers.core.base.errors import BadInput
+from dividers.core.job_file.as_begun import as_begun
 from dividers.services.jobs import editing
 from dividers.services.jobs.job_list import add_job
 from dividers.services.logbook.record import record_csv, record_json, record_of
+from dividers.services.opening import open_data
 from dividers.services.stations import mark_ticks
 from dividers.services.wall import at_the_wall
 from dividers.services.wall.progress import progress_of
 from dividers.store import wall_runs
+from dividers.store.database import transaction
 
 
 @pytest.fixture
@@ -145,3 +149,17 @@ def test_the_record_says_what_was_done_against_what_was_planned(connection, time
     assert "'=cmd" in csv
     assert wall_runs.find_open(connection, run.job_id) is None
     assert wall_runs.due(connection, 5) == []
+
+
+def test_a_run_of_an_earlier_version_keeps_its_choices_when_the_data_is_opened(tmp_path):
+    """A job stored before 0.2 says nothing of days and areas: opened now, its run is planned as it was begun."""
+    with closing(open_data(tmp_path)) as opened:
+        job_id = add_job(opened, plain_wall(piece={"id": "wall"}), "New job")
+        document = json.dumps(plain_wall(piece={"id": "wall"}))
+        with transaction(opened):
+            run = wall_runs.insert_run(opened, job_id, 1, document, "2027-03-01T08:00", "2027-03-01T08:00:00+00:00")
+    with closing(open_data(tmp_path)) as again:
+        kept = json.loads(wall_runs.find_run(again, run).document)
+        assert kept["as_of"] == "0.1.0"
+        assert kept["pieces"][0]["method"]["day_worth"] == 0 and kept["pieces"][0]["method"]["tape_in"] == "rounds"
+        assert wall_runs.find_run(again, run).document == as_begun(wall_runs.find_run(again, run).document)

@@ -53,11 +53,11 @@ class TimerRow:
 
 def documents(connection: sqlite3.Connection) -> list[tuple[int, str]]:
     """The id and the job document of every run."""
-    return [(row["id"], row["document"]) for row in connection.execute("select id, document from wall_runs")]
+    return [(row["id"], row["document"]) for row in connection.execute("select id, document from runs")]
 
 
 def keep_document(connection: sqlite3.Connection, run_id: int, document: str) -> None:
-    connection.execute("update wall_runs set document = ? where id = ?", (document, run_id))
+    connection.execute("update runs set document = ? where id = ?", (document, run_id))
 
 
 def insert_run(connection: sqlite3.Connection, job_id: int, revision: int, document: str, start: str, now: str) -> int:
