@@ -156,12 +156,12 @@ def test_pieces_are_added_copied_moved_and_deleted(sheet, address):
     names = sheet.locator(".pieces ol span")
     sheet.get_by_text("Change pieces").click()
     before = names.all_text_contents()
-    sheet.get_by_label("Another piece").fill("Poster")
+    sheet.get_by_label("Another piece").fill("Screen")
     sheet.get_by_role("button", name="Add", exact=True).click()
-    expect(names).to_have_text([*before, "Poster"])
+    expect(names).to_have_text([*before, "Screen"])
     sheet.get_by_text("Change pieces").click()
     sheet.get_by_role("button", name="Move up").click()
-    expect(names).to_have_text([*before[:-1], "Poster", before[-1]])
+    expect(names).to_have_text([*before[:-1], "Screen", before[-1]])
     sheet.get_by_text("Change pieces").click()
     sheet.get_by_role("button", name="Delete").click()
     expect(names).to_have_text(before)
@@ -216,6 +216,9 @@ def test_pages_are_accessible(page, address, place, scheme):
 
 def test_keys_zoom_and_their_list(sheet, address):
     sheet.goto(f"{address}/jobs/1/stage-floor/tape")
+    sheet.get_by_role("radio", name="Strips").check(force=True)
+    expect(sheet.get_by_role("rowheader", name="Strips (in use)")).to_be_visible()
+    sheet.evaluate("document.activeElement.blur()")  # keys mean what they say outside a field
     drawing = sheet.locator("#drawing svg")
     whole = drawing.get_attribute("viewBox")
     sheet.keyboard.press("+")
