@@ -17,13 +17,11 @@ from dividers.core.geometry.ledger import NOTHING, numbered
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.method import Method
 from dividers.core.job.products import Colour
-from dividers.core.job.surface import Panel
 from dividers.core.marks.mark_distances import OPENING, VERTICAL, as_laid, run_to, vertical
 from dividers.core.marks.mark_places import INSIDE, MARKED_SIDES, find_places, margins_of, on_opening, sides_of
 
 # Paint darker than this covers a soft pencil line in its usual coats (common practice, no source).
 COVERS_PENCIL = 0.4
-PANELS_OWN = "panel's "  # said of what is read from where the field begins elsewhere
 
 
 @dataclass(frozen=True)
@@ -42,6 +40,12 @@ class Mark:
     order: int
     what: str = ""
     side: str = ""
+    inside_margins: bool = False
+
+    @property
+    def from_where(self) -> str:
+        """The datum in words: the panel's own, where the field begins elsewhere."""
+        return f"panel's {self.datum}" if self.inside_margins else self.datum
 
 
 @dataclass(frozen=True)
@@ -100,13 +104,8 @@ def plan_marks(
 def _mark(layout: Layout, place: _MarkPlace, name: str, datum: str, graduation: Graduation, turn: int) -> Mark:
     x, y = place.point
     run, start = run_to(layout.panel, place.key[0], place.axis, place.point, datum)
-    start = f"{PANELS_OWN}{start}" if _set_in(layout.panel) else start
-    return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side)
-
-
-def _set_in(panel: Panel) -> bool:
-    """Whether the field lies inside margins, so that the panel's edge and the field's differ."""
-    return bool(margins_of(panel))
+    own = bool(margins_of(layout.panel))
+    return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side, own)
 
 
 def _places(layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour]) -> list[_MarkPlace]:
@@ -276,7 +275,7 @@ def working_order(count: int, order_name: str) -> Sequence[int]:
 
 def plan_checks(layout: Layout, graduation: Graduation) -> tuple[Check, ...]:
     """Both diagonals of the field. Of a true rectangle they read the same."""
-    whose = " of the field, inside the margins," if _set_in(layout.panel) else ""
+    whose = " of the field, inside the margins," if margins_of(layout.panel) else ""
     top_left, top_right, bottom_right, bottom_left = layout.panel.field_quad.corners
     ends = (("top left to bottom right", top_left, bottom_right), ("top right to bottom left", top_right, bottom_left))
     return tuple(

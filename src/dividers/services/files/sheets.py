@@ -29,7 +29,7 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, 
             draw_tape(mark.reading.rounded_mm, graduation),
             mark.what or mark.side,
         )
-        groups.setdefault(f"{panel}{mark.line.capitalize()}, from {mark.datum}", []).append((mark.order, row))
+        groups.setdefault(f"{panel}{mark.line.capitalize()}, from {mark.from_where}", []).append((mark.order, row))
     sheet = MarkSheet(
         title=plan.piece.name,
         subtitle=f"{opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}",

@@ -25,7 +25,9 @@ def grouped(plan: PiecePlan) -> list[MarkGroup]:
     groups: dict[tuple[str, str], MarkGroup] = {}
     several = len(plan.piece.surface.panels) > 1
     for number, mark in enumerate(plan.marks, 1):
-        group = groups.setdefault((mark.panel, mark.line), MarkGroup(mark.panel if several else "", mark.line, mark.datum, []))
+        group = groups.setdefault(
+            (mark.panel, mark.line), MarkGroup(mark.panel if several else "", mark.line, mark.from_where, [])
+        )
         group.rows.append((mark.order, f"m{number}", mark))
     return [group._replace(rows=sorted(group.rows, key=lambda row: row[0])) for group in groups.values()]
 

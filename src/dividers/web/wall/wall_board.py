@@ -128,7 +128,7 @@ def _board(
 def _mark_row(piece: PiecePlan, job: Job, tick: Tick, several: bool, drawn: bool) -> TickRow:
     mark = piece.marks[tick.place[0]]
     where = f"{mark.panel}, {mark.line}" if several else mark.line
-    detail = "; ".join(filter(None, (f"{where}, from {mark.datum}", mark.what, mark.side, _of_copy(piece, tick))))
+    detail = "; ".join(filter(None, (f"{where}, from {mark.from_where}", mark.what, mark.side, _of_copy(piece, tick))))
     many = len(tick.keys) - 1
     words = mark.reading.text + (f" and {many} more" if many else "")
     tape = mark.reading.text if drawn else ""
