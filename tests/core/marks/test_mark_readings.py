@@ -95,9 +95,9 @@ def test_the_fields_own_sides_are_marked_from_the_panels_edge_and_it_says_so():
     read = {(mark.line, mark.reading.text, round(mark.x / 25.4), round(mark.y / 25.4)) for mark in plan.marks}
     assert {("left edge", "92 in", 10, 92), ("right edge", "92 in", 120, 92)} <= read
     assert {("top edge", "10 in", 10, 0), ("bottom edge", "10 in", 10, 92)} <= read
-    assert all(mark.from_where.startswith("panel's ") for mark in plan.marks)
+    assert all(mark.from_where.startswith("the panel's ") for mark in plan.marks)
     assert all("of the field, inside the margins" in check.what for check in plan.checks)
-    assert not any(mark.from_where.startswith("panel's") for mark in planned().marks)
+    assert not any(mark.from_where.startswith("the panel's") for mark in planned().marks)
 
 
 @pytest.mark.parametrize("taping", ["strips", "pieces", "reserve"])

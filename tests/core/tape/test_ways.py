@@ -97,3 +97,9 @@ def test_neighbours_of_other_colours_never_share_a_round_and_two_are_enough_wher
 def test_the_number_of_rounds_is_proved_where_it_can_be(colors, rounds):
     found = taping(stripes(colors, 8))
     assert (len(found.chosen.rounds), found.proved) == (rounds, True)
+
+
+def test_where_every_second_part_saves_no_round_that_is_said():
+    found = taping(stripes(["ink", None], taping="alternate"))
+    assert found.chosen.taping != "alternate"
+    assert found.reason.startswith("Every second part first would take no fewer rounds here.")

@@ -163,7 +163,7 @@ class Method:
         forms=OWN,
     )
     tape_in: str = file_key(
-        OneOf(TAPED_IN, {"areas": "Area by area, where that saves waiting", "rounds": "All at once"}),
+        OneOf(TAPED_IN, {"areas": "By areas where that helps", "rounds": "All at once"}),
         "A round is taped",
         default="areas",
         forms={"tape": "Way of taping"},

@@ -45,7 +45,7 @@ class Mark:
     @property
     def from_where(self) -> str:
         """The datum in words: the panel's own, where the field begins elsewhere."""
-        return f"panel's {self.datum}" if self.inside_margins else self.datum
+        return f"the panel's {self.datum}" if self.inside_margins else self.datum
 
 
 @dataclass(frozen=True)

@@ -128,6 +128,8 @@ def _choose(piece: Piece, options: tuple[Option, ...], least_rounds: int) -> Tap
     asked = next((option for option in options if option.taping == piece.method.taping), None)
     by_cost = _used(asked, options, "You chose this way.") if asked else _least_cost(options, piece.method.day_worth_min)
     found = replace(by_cost, least_rounds=least_rounds)
+    if piece.method.taping == "alternate" and not asked:
+        return replace(found, reason=f"Every second part first would take no fewer rounds here. {found.reason}")
     if piece.method.taping == "reserve":
         return replace(found, reason=f"No lines are left in the base colour here, or colours meet without one. {found.reason}")
     return found
