@@ -17,7 +17,7 @@ from dividers.core.plan.plan_document import plan_document, plan_text
 MOST_CELLS = 250  # checking takes far longer than planning
 
 
-@settings(max_examples=150)
+@settings(max_examples=100)
 @given(stripe_jobs())
 def test_striped_plans_keep_the_contract(document):
     check(document)
@@ -25,7 +25,7 @@ def test_striped_plans_keep_the_contract(document):
 
 @pytest.mark.parametrize("pattern", PATTERNS, ids=lambda pattern: pattern.key)
 def test_plans_of_every_pattern_keep_the_contract(pattern):
-    @settings(max_examples=40)
+    @settings(max_examples=24)
     @given(any_jobs(pattern))
     def keeps_it(document):
         check(document)
@@ -35,7 +35,7 @@ def test_plans_of_every_pattern_keep_the_contract(pattern):
 
 @pytest.mark.parametrize("pattern", PATTERNS, ids=lambda pattern: pattern.key)
 def test_plans_on_walls_out_of_square_keep_the_contract_whatever_the_way_out(pattern):
-    @settings(max_examples=25)
+    @settings(max_examples=14)
     @given(surveyed_jobs(pattern))
     def keeps_it(document):
         check(document)
@@ -65,7 +65,7 @@ def check(document):
     plan_checker.check_marks(piece, job.graduation.step_mm, lambda reading: read_length(reading, job.units).mm)
 
 
-@settings(max_examples=50)
+@settings(max_examples=25)
 @given(stripe_jobs() | any_jobs())
 def test_the_same_job_gives_the_same_plan_byte_for_byte(document):
     try:

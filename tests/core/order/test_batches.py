@@ -69,7 +69,7 @@ def test_a_batch_of_one_of_several_copies_says_which():
     assert [word for word in words if "(no. 2 of 4)" in word]
 
 
-@settings(max_examples=40)
+@settings(max_examples=20)
 @given(any_jobs())
 def test_no_strip_is_pulled_from_under_one_that_is_still_needed(job):
     """From the plan alone: whose tape lies over whose by the strips' `after`, and which cells a strip faces by shapely."""

@@ -15,7 +15,7 @@ from dividers.core.plan.plan_document import plan_document
 from dividers.core.rounds.cutting import cutting_list
 
 
-@settings(max_examples=40)
+@settings(max_examples=20)
 @given(any_jobs())
 def test_strips_and_metres_are_the_same_wherever_they_are_said(job):
     try:
