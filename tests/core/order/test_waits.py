@@ -127,3 +127,13 @@ def test_one_more_painter_is_one_more_painter():
     plan = plan_job(read_job(job))
     variants = {each.name: each for each in variants_of(plan, 0.5, "2027-03-01T08:00")}
     assert variants["One more painter"].elapsed_min < variants["As planned"].elapsed_min
+
+
+def test_preparing_goes_step_by_step_each_with_a_name_of_its_own():
+    found = schedule(prep=["clean", "sand", "prime"])
+    tasks = [task for task in found.work.tasks if task.kind == "prep"]
+    assert [task.words.split()[0] for task in tasks] == ["Clean", "Sand", "Prime"]
+    assert len({task.key for task in tasks}) == 3
+    clean, sand, prime = times_of(found, "prep")
+    assert sand[0] - clean[1] >= 30 and prime[0] >= sand[1]
+    assert min(times_of(found, "base"))[0] - prime[1] >= 120
