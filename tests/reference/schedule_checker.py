@@ -77,9 +77,14 @@ class Checker:
         for one, other in pairwise(base):
             assert gap(one["to"], other["from"]) >= self.label(piece, piece["base"], "recoat")
         pull_methods = {each["round"]: each for each in plan["forecast"]["rounds"]}
-        tapes = {t["round"]: t for t in own if t["kind"] == "tape"}
+        every = sorted((t for t in own if t["kind"] == "tape"), key=lambda t: t["from"])
+        areas = {(t["round"], t["area"]): t for t in every}
+        assert len(areas) == len(every)
+        tapes = {
+            t["round"]: t for t in every
+        }  # of each round the last; areas are looked at one by one in tests/core/order/test_areas.py
         assert sorted(tapes) == [each["number"] for each in plan["rounds"]]
-        for tape in tapes.values():
+        for tape in every:
             for coat in base:
                 assert gap(coat["to"], tape["from"]) >= self.label(piece, piece["base"], "tape_safe")
         coats = [t for t in own if t["kind"] == "coat"]
@@ -92,13 +97,13 @@ class Checker:
                     many = {t["coat"] for t in here if cell in t["cells"] and t["color"] == color}
                     assert len(many) == method.get("coats", {}).get(color, 2)
             for batch in {t["batch"] for t in here}:
-                self.batch(piece, each, [t for t in here if t["batch"] == batch], own, tapes, pull_methods[each["number"]])
+                self.batch(piece, each, [t for t in here if t["batch"] == batch], own, areas, pull_methods[each["number"]])
         self.tape_on_paint(piece, plan, tapes, coats)
 
-    def batch(self, piece, each, coats, own, tapes, pull_method):
+    def batch(self, piece, each, coats, own, areas, pull_method):
         for color in {t["color"] for t in coats}:
             in_turn = sorted((t for t in coats if t["color"] == color), key=lambda t: t["coat"])
-            assert gap(tapes[each["number"]]["to"], in_turn[0]["from"]) >= 0
+            assert gap(areas[each["number"], in_turn[0]["area"]]["to"], in_turn[0]["from"]) >= 0
             for one, other in pairwise(in_turn):
                 assert gap(one["to"], other["from"]) >= self.label(piece, color, "recoat")
         [pull] = [t for t in own if t["kind"] == "pull" and t["round"] == each["number"] and t["batch"] == coats[0]["batch"]]
@@ -107,7 +112,7 @@ class Checker:
         for last in lasts:
             assert gap(last["to"], pull["from"]) >= 0
             if pull_method["pull"] == "wet":
-                wet = min(max(self.label(piece, c, "wet_edge"), 10) for c in names)
+                wet = min(self.label(piece, c, "wet_edge") for c in names)
                 assert gap(last["from"], pull["to"]) <= wet
             elif pull_method["pull"] == "touch-dry":
                 touch = max(self.label(piece, c, "touch_dry") for c in names)
