@@ -13,12 +13,13 @@ DATABASE = "dividers.sqlite"
 
 
 def _keep_choices(connection: sqlite3.Connection) -> None:
-    """Runs begun by an earlier version keep its choices."""
+    """Runs begun by an earlier version keep its choices. Nothing is written where there are none."""
+    earlier = wall_runs.documents_without(connection, "as_of")
+    if not earlier:
+        return
     with transaction(connection):
-        for run_id, text in wall_runs.documents(connection):
-            kept = as_begun(text)
-            if kept != text:
-                wall_runs.keep_document(connection, run_id, kept)
+        for run_id, text in earlier:
+            wall_runs.keep_document(connection, run_id, as_begun(text))
 
 
 def open_data(folder: Path) -> sqlite3.Connection:

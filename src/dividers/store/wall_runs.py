@@ -51,9 +51,10 @@ class TimerRow:
     why: str
 
 
-def documents(connection: sqlite3.Connection) -> list[tuple[int, str]]:
-    """The id and the job document of every run."""
-    return [(row["id"], row["document"]) for row in connection.execute("select id, document from runs")]
+def documents_without(connection: sqlite3.Connection, key: str) -> list[tuple[int, str]]:
+    """The id and the job document of every run whose document doesn't have a key."""
+    query = "select id, document from runs where json_valid(document) and json_type(document, '$.' || ?) is null"
+    return [(row["id"], row["document"]) for row in connection.execute(query, (key,))]
 
 
 def keep_document(connection: sqlite3.Connection, run_id: int, document: str) -> None:

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.explain import when
-from dividers.core.order.network import Lag, Task
+from dividers.core.order.network import START, Lag, Task
 from dividers.core.order.solve import quick_schedule
 from dividers.core.order.times import Times
 
@@ -62,7 +62,8 @@ def _windows(times: Times, lags: Sequence[Lag]) -> list[str]:
         closes = times.anchor(lag.first, lag.of) + lag.most
         if times.anchor(lag.then, lag.to) <= closes:
             continue
-        ready = max(times.anchor(o.first, o.of) + o.least for o in lags if o.then == lag.then and o.to == "start")
+        before = (times.anchor(o.first, o.of) + o.least for o in lags if o.then == lag.then and o.to == START)
+        ready = max(before, default=times.start(lag.then))
         task, calendar = times.tasks[lag.then], times.calendar
         opens, ends, there = (when(calendar.moment(at)) for at in (ready, closes, times.start(lag.then)))
         late = f"must be done by {ends}, and can't begin before {opens}"
