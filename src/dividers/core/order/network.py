@@ -3,10 +3,12 @@
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Generic, TypeVar
 
 from dividers.core.order.task_key import TaskKey
 
 START, END = "start", "end"
+K = TypeVar("K")
 
 
 @dataclass(frozen=True)
@@ -56,14 +58,14 @@ class Task:
 
 
 @dataclass(frozen=True)
-class Lag:
+class Between(Generic[K]):
     """An anchor of `then` lies at least `least` and at most `most` minutes of the wall clock after an anchor of `first`.
 
-    Tasks go by number. `group` names lags that stand or fall together, `why` is the sentence for people.
+    `group` names lags that stand or fall together, `why` is the sentence for people.
     """
 
-    first: int
-    then: int
+    first: K
+    then: K
     least: int
     why: str
     group: str
@@ -73,17 +75,13 @@ class Lag:
 
 
 @dataclass(frozen=True)
-class NamedLag:
-    """A lag between tasks that are named, before they have numbers."""
+class Lag(Between[int]):
+    """Between tasks by number."""
 
-    first: TaskKey
-    then: TaskKey
-    least: int
-    why: str
-    group: str
-    most: int | None = None
-    of: str = END
-    to: str = START
+
+@dataclass(frozen=True)
+class NamedLag(Between[TaskKey]):
+    """Between tasks that are named, before they have numbers."""
 
 
 @dataclass(frozen=True)
