@@ -98,3 +98,24 @@ def test_parts_too_thin_are_named():
         )
         codes = {warning.code for warning in plan_job(read_job(job)).warnings}
         assert ("sliver" in codes) == warned
+
+
+@pytest.mark.parametrize(("beyond", "taped"), [("3 mm", True), ("-20 mm", False)])
+def test_tape_reaches_as_far_over_a_fold_as_the_paint_does(beyond, taped):
+    """A painted stripe that goes 3 mm over the fold has tape above it there too."""
+    job = wall(pattern={"count": None, "widths": [f"{400 - 20} mm", "20 mm"], "colors": [None, "ink"]})
+    job["pieces"][0]["surface"].update(
+        panels=[
+            {"name": "front", "width": f"{400 - int(beyond.split()[0])} mm", "height": "300 mm"},
+            {"name": "side", "width": "300 mm", "height": "300 mm"},
+        ],
+        folds=[["front", "right", "side", "left"]],
+    )
+    [piece] = plan_job(read_job(job)).pieces
+    over = [
+        strips.lengths[number]
+        for each in piece.taping.chosen.rounds
+        for strips in each.strips
+        for number in np.flatnonzero(strips.perimeter & (strips.panel == 1))
+    ]
+    assert any(abs(length - 3) < 0.01 for length in over) == taped

@@ -136,7 +136,7 @@ def lay_strips(
     if reserving:
         strips = _joined(_reserving(layout, beneath), strips)
     if layout.sheet.creases:
-        strips = _apart(layout, strips)
+        strips = _apart(layout, strips, layout.polygons[painted[: len(layout.polygons)]])
     return strips
 
 
@@ -298,8 +298,11 @@ def _joined(one: Strips, other: Strips) -> Strips:
     )
 
 
-def _apart(layout: Layout, strips: Strips) -> Strips:
-    """The strips panel by panel: one that crosses a fold becomes two, and the first says which it continues as."""
+def _apart(layout: Layout, strips: Strips, paint: polygons.Polygons) -> Strips:
+    """The strips panel by panel: one that crosses a fold becomes two, and the first says which it continues as.
+
+    What reaches over a fold by less than SHORTEST_PART_MM is left out, unless paint lies beside it.
+    """
     grounds = [_ground_of(layout, number) for number in range(len(layout.sheet.placed))]
     rows: list[tuple[int, polygons.Polygon, int]] = []
     shapes = polygons.to_polygons(strips.shapes)
@@ -323,7 +326,8 @@ def _apart(layout: Layout, strips: Strips) -> Strips:
             rest = polygons.less(rest, ground)
         longest = max((part[2][1] - part[2][0] for part in parts), default=0.0)
         for number, piece, (begins, stops), leans in parts:
-            if stops - begins >= min(SHORTEST_PART_MM, longest):
+            middle = normal * offset + way * (begins + stops) / 2 - strips.out[strip] * 2 * SAME_POINT_MM
+            if stops - begins >= min(SHORTEST_PART_MM, longest) or polygons.holding(paint, middle[None])[0] >= 0:
                 rows.append((strip, piece, number))
                 start.append(normal * offset + way * begins)
                 end.append(normal * offset + way * stops)
