@@ -9,7 +9,7 @@ from html import unescape
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from jobs import wall
+from jobs import readings_of, wall
 from markupsafe import escape
 from pages import reading
 from pypdf import PdfReader
@@ -383,3 +383,26 @@ def test_one_coat_is_taken_by_one_click(client):
     client.post("/jobs/1/undo")
     client.post(f"{PIECE}/schedule", data={"revision": revision, "action": 'use:{"method.tape": "x"}'})
     assert 'name="method.coats.madder" value="2"' in client.get(f"{PIECE}/materials").text
+
+
+def test_the_advice_for_a_wall_out_of_square_goes_by_the_pattern_and_is_followed_by_one_click(client):
+    """Upright stripes on a leaning wall want another way than square; level ones, which the sides cut, do not."""
+    survey = readings_of([(0, 0), (120, 0), (120.5, 96), (0.5, 96)], "in")
+    data = {"file": (io.BytesIO(json.dumps(wall(panel={"survey": survey})).encode()), "leaning.json")}
+    address = client.post("/jobs/import", data=data, content_type="multipart/form-data").headers["Location"] + "/wall/pattern"
+
+    def send(**data):
+        revision = re.search(r'name="revision" value="(\d+)"', client.get(address).text)[1]
+        client.post(address, data={"revision": revision, **data})
+        return client.get(address).text
+
+    page = send(**{"pattern.direction": "90"})
+    advised = re.search(r'value="(fit-way:[^"]+)"', page)[1]
+    assert "Advised for this pattern" in page and "In use: stay square" in page
+    assert "fit-way" not in send(**{"pattern.direction": "0"})
+    send(**{"pattern.direction": "90"})
+    assert "fit-way" not in send(action=advised)
+    assert (
+        json.loads(client.get(address.replace("/wall/pattern", ".json")).text)["pieces"][0]["method"]["fit"]
+        == advised.split(":")[1]
+    )

@@ -259,7 +259,7 @@ class _VerdictWriter:
         yield "Nothing is cut at the edges; each side has its own marks."
 
     def _tapers(self) -> Iterator[tuple[str, float, float, float]]:
-        """At which sides cells laid true are cut on a slant: the side, the cell's size, and what is left of it at both ends, mm."""
+        """At which sides cells laid true end on a slant: the side, the size of the others, and theirs at both ends, mm."""
         laid = shaped(self.panel, self.quad, "square", Fraction(0), self.graduation.step_mm, self.unit).field
         box = (float(laid.left), float(laid.top), float(laid.right), float(laid.bottom))
         for side, axis, edge, size in (
@@ -271,7 +271,7 @@ class _VerdictWriter:
             many = self.repeats.down if axis else self.repeats.across
             one, other = (abs(point[axis] - edge) for point in self.field.side(side))
             if many > 1 and abs(one - other) > NOTHING_MM / 2:
-                yield SIDES[side], size, size - one, size - other
+                yield SIDES[side], size, size + one, size + other
 
     def _square(self) -> Iterator[str]:
         ends = {"top": ("left", "right"), "right": ("top", "bottom"), "bottom": ("right", "left"), "left": ("bottom", "top")}

@@ -8,6 +8,7 @@ import numpy as np
 from dividers.core.base.errors import BadInput
 from dividers.core.base.tolerances import GRID_DIGITS, SAME_POINT_MM
 from dividers.core.cells import reserved_lines
+from dividers.core.cells.run_out import run_out
 from dividers.core.geometry import ledger, polygons
 from dividers.core.geometry.overlaps import ShapeIndex
 from dividers.core.geometry.quads import Box, Quad
@@ -134,6 +135,8 @@ def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float) -> 
     shape = sheet.placed[0].panel.shape
     if shape and shape.follows:
         tiles = following(tiles, sheet.placed[0].panel.field, shape.field)
+    elif shape:
+        tiles = run_out(tiles, _box(sheet.placed[0].panel.field), shape.field.box)
     width_mm = float(kind.reserve_mm(pattern.values))
     taken = reserved_lines.NOTHING_RESERVED
     if width_mm:

@@ -51,8 +51,8 @@ def adjusted_outline(panel: Panel, step_mm: Fraction, unit: str) -> tuple[Adjust
 def shaped(panel: Panel, outline: Quad, fit: str, border_mm: Fraction, step_mm: Fraction, unit: str) -> Panel:
     """A panel with an outline: its field follows it, is cut square to it, or is the true rectangle that a border leaves.
 
-    The rectangle that a square pattern is laid on is the least one around the field, and the one inside a border the largest, each
-    on the tape measure's marks. Raises BadInput.
+    A square pattern is laid on the largest true rectangle inside the field, on the tape measure's marks, so that no size is larger than
+    what was read, and its outermost parts run out to the field's sides. Raises BadInput.
     """
     own = panel.field
     field = outline.inset(*margins_of(panel))
@@ -66,7 +66,10 @@ def shaped(panel: Panel, outline: Quad, fit: str, border_mm: Fraction, step_mm: 
                 "method.border",
             )
         return replace(panel, field=inside, shape=Shape(outline, quad_of(inside), own))
-    return replace(panel, field=_outward(field.box, step_mm), shape=Shape(outline, field, own))
+    inside = true_inside(field, Fraction(0), step_mm)
+    if min(inside.width, inside.height) < LEAST_FIELD_MM:  # it leans by more than it is wide
+        inside = _outward(field.box, step_mm)
+    return replace(panel, field=inside, shape=Shape(outline, field, own))
 
 
 def unshaped(panel: Panel) -> Panel:

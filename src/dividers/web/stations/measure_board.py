@@ -7,7 +7,7 @@ from typing import Any
 
 from markupsafe import Markup
 
-from dividers.core.advice.verdict import Verdict, repeats_of, verdict_of
+from dividers.core.advice.verdict import Verdict, Way, repeats_of, verdict_of
 from dividers.core.base.lengths import write_kept
 from dividers.core.job.surface import Panel
 from dividers.core.output.error_drawing import draw_error
@@ -46,6 +46,38 @@ class BoardPanel:
     by: Field | None
 
 
+@dataclass(frozen=True)
+class Advice:
+    """A panel that is out of square, what is in use there, and what is advised for the pattern as it is now."""
+
+    panel: str
+    used: str
+    way: Way
+    border: str
+    why: str
+
+
+def advice_of(plan: PiecePlan, opened: Opened) -> list[Advice]:
+    """The panels for which another way than the one in use is advised with this pattern."""
+    job, piece = opened.job, plan.piece
+    joined = {name for fold in piece.surface.folds for name in (fold.panel, fold.other_panel)}
+    found = []
+    for panel in piece.surface.panels:
+        verdict = None if panel.name in joined else _verdict(plan, opened, panel)
+        ways = {way.fit: way for way in verdict.ways} if verdict else {}
+        if verdict and ways and verdict.recommended != piece.method.fit:
+            way, used = ways[verdict.recommended], ways.get(piece.method.fit)
+            border = write_kept(way.border_mm or Fraction(0), job.units)
+            found.append(Advice(panel.name, used.title if used else "", way, border, verdict.why))
+    return found
+
+
+def _verdict(plan: PiecePlan, opened: Opened, panel: Panel) -> Verdict | None:
+    job, piece = opened.job, plan.piece
+    repeats = repeats_of(*_where(plan, panel))
+    return verdict_of(panel, repeats, piece.method.limits, job.graduation, job.units, piece.surface.kind == "wall")
+
+
 def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], adding: Mapping[str, str]) -> dict[str, Any]:
     """What the board's template shows."""
     job, piece = opened.job, plan.piece
@@ -55,10 +87,8 @@ def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], addin
     for number, panel in enumerate(piece.surface.panels):
         rows = reading_rows(panel, job.graduation, job.units)
         verdict, picture, scale = None, Markup(""), 1
-        layout, place = _where(plan, panel)
         if rows and any(not row.reading.aside for row in rows):
-            repeats = repeats_of(layout, place)
-            verdict = verdict_of(panel, repeats, piece.method.limits, job.graduation, job.units, piece.surface.kind == "wall")
+            verdict = _verdict(plan, opened, panel)
             scene, scale = draw_error(panel, rows, job.graduation, job.units)
             picture = scene_svg(scene, f"{panel.name}: its error drawn {scale} times as large")
         board_rows = tuple(_row(number, row, named) for row in rows)

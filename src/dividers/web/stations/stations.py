@@ -26,7 +26,7 @@ from dividers.web.htmx import is_htmx, vary
 from dividers.web.stations.check_board import marked_board
 from dividers.web.stations.fit_board import fit_board
 from dividers.web.stations.mark_list import grouped, tape_picture
-from dividers.web.stations.measure_board import survey_board
+from dividers.web.stations.measure_board import advice_of, survey_board
 from dividers.web.stations.measure_fields import READ
 from dividers.web.stations.schedule_board import schedule_board
 from dividers.web.stations.station_actions import action_of
@@ -188,6 +188,7 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
         "rounds": plan.taping.chosen.rounds,
         "regions": _regions(plan),
         "divisions": _divisions(plan, opened),
+        "advices": advice_of(plan, opened),
         **fit_board(plan, opened, request.args),
         "icons": {kind: pictures.pattern_icon(kind) for kind in BY_KEY},
     }
