@@ -374,6 +374,19 @@ def test_a_day_list_at_risk_is_shown_where_it_is_asked_for(client):
     assert "misses the" in page and "Day by day" in page and "at your own risk" in page
 
 
+def test_what_is_chosen_is_said_before_the_schedule_is_there(client, monkeypatch):
+    for _ in range(60):
+        said = unescape(client.get(f"{PIECE}/schedule").text)
+        if "Working out the schedule" not in said:
+            break
+        time.sleep(0.5)
+    monkeypatch.setattr(scheduling, "schedule_for", lambda *_: None)
+    page = unescape(client.get(f"{PIECE}/schedule").text)
+    assert "Working out the schedule" in page
+    chosen = re.search(r"Round 1: (s[^<]+?)\s*</li>", page)[1]
+    assert chosen[1:] in said
+
+
 def test_one_coat_is_taken_by_one_click(client):
     page = client.get(f"{PIECE}/schedule").text
     revision = re.search(r'name="revision" value="(\d+)"', page)[1]

@@ -44,6 +44,11 @@ def work_of(plan: Plan, start: datetime, air: Climate | None = None, whole_windo
     return Work(steps.tasks, numbered(steps.tasks, steps.waits), choices, problems)
 
 
+def choices_at(plan: PiecePlan, start: datetime) -> tuple[RoundChoice, ...]:
+    """How the rounds of a piece are sealed, pulled and split when the job starts then: known long before the schedule is."""
+    return _site(plan, start, plan.job.climate, False).choices
+
+
 def _site(plan: PiecePlan, start: datetime, air: Climate, whole_windows: bool) -> WorkSite:
     """What the tasks of a piece go by: its plan and choices, the air, and how its base stands."""
     base = _base(plan, start, air)

@@ -4,8 +4,10 @@ import json
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from dividers.core.order.schedule import Schedule, Variant, schedule_of, variants_of
+from dividers.core.order.round_choices import RoundChoice
+from dividers.core.order.schedule import Schedule, Variant, schedule_of, start_of, variants_of
 from dividers.core.order.solver_model import Stopping
+from dividers.core.order.tasks import choices_at
 from dividers.core.plan.plan import Plan
 from dividers.services.background import Background
 from dividers.services.clock import now
@@ -46,6 +48,12 @@ def planned(document: str) -> Plan:
     """The plan of a whole stored job, from the plans of its pieces that are remembered."""
     job = job_of(document)
     return Plan(job, tuple(piece_plan(document, piece.key).in_job(job, piece) for piece in job.pieces))
+
+
+def choices_of(document: str, piece: str) -> tuple[RoundChoice, ...]:
+    """How a piece's rounds are sealed, pulled and split, while its schedule is still being worked out."""
+    plan = next(plan for plan in planned(document).pieces if plan.piece.key == piece)
+    return choices_at(plan, start_of(plan.job, f"{next_morning()}T08:00"))
 
 
 def _schedule(key: str, stopping: Stopping) -> Schedule:

@@ -67,7 +67,7 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
         "variants": None,
     }
     if schedule is None:
-        return shown
+        return shown | {"chosen": scheduling.choices_of(document, plan.piece.key)}
     shown["possible"] = schedule.solution.times is not None
     if "anyway" in asked:
         shown["schedule"] = schedule = schedule.at_risk
