@@ -24,6 +24,11 @@ WALL = "/jobs/1/wall"
 STATIC = Path(dividers.__file__).parent / "web/static"
 
 
+def from_ms(case, key):
+    at = case.get("from", {}).get(key)
+    return datetime.fromisoformat(moment(at)).timestamp() * 1000 if at else None
+
+
 class Time:
     """The server's clock and the phones' clocks, moved together."""
 
@@ -111,6 +116,15 @@ def test_a_round_by_thumb_with_its_clocks(folder, phone, time):
         expect(page.locator("#due")).to_contain_text("Dry for marks")
         title(page, "Make")
         expect(page.locator("[data-slot=wait]")).to_contain_text("must be dry to the touch")
+        press(page, "Begin")
+        asked = page.locator("[data-slot=early]")
+        expect(asked).to_contain_text(
+            re.compile(r"must be dry to the touch, .*: .*min more, until today \d\d:\d\d\. Go on all the same")
+        )
+        assert violations(page) == []
+        asked.get_by_text("Wait").click()
+        expect(asked).to_be_hidden()
+        expect(page.locator("[data-slot=state]")).to_have_text("")
         time.on(200)
         press(page, "Begin")
         expect(page.locator(".wall-drawing .tick.aim")).to_have_count(1)
@@ -122,10 +136,11 @@ def test_a_round_by_thumb_with_its_clocks(folder, phone, time):
         press(page, "Done")
         title(page, "coat 1 of old brass")
         press(page, "Begin")
-        expect(page.locator(".keep-check")).to_contain_text("of this round not ticked")
+        keep = page.locator("[data-slot=keep]")
+        expect(keep).to_contain_text("of this round not ticked")
         assert violations(page) == []
         press(page, "They are on: tick them")
-        expect(page.locator(".keep-check")).to_be_hidden()
+        expect(keep).to_be_hidden()
         expect(page.locator("#due")).to_contain_text("Window closes")
         time.on(2)
         press(page, "Done")
@@ -148,6 +163,52 @@ def test_a_round_by_thumb_with_its_clocks(folder, phone, time):
         expect(page.locator("[data-slot=state]")).to_have_text("running")
 
 
+def test_what_was_asked_about_goes_on_as_it_was_pressed_and_is_noted(folder, phone, time):
+    """Done on a coat whose strips nobody ticked: one question, then straight to the clock of the pull; Done on marks on a bare wall: asked too."""
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}")
+
+        def look_at(name):
+            page.locator("#all-steps").evaluate("e => e.open = true")
+            page.get_by_role("link", name=re.compile(name)).first.click()
+
+        look_at("coat 1 of old brass")
+        press(page, "Done")
+        press(page, "They are on: tick them")
+        title(page, "pull the tape")
+        expect(page.locator("#due")).to_contain_text("Window closes")
+        expect(page.locator("[data-slot=until]")).to_contain_text(re.compile(r"Be done by today \d\d:\d\d"))
+        look_at("Make .* marks")
+        press(page, "Done")
+        expect(page.locator("[data-slot=early]")).to_contain_text("Before it comes base coat 1, which isn't done.")
+        press(page, "Go on now")
+        expect(page.locator("#line")).to_have_text("Saved")
+        page.goto(f"{address}/jobs/1/record")
+        expect(page.locator("main")).to_contain_text("gone on early: before base coat 1")
+
+
+def test_an_entry_that_the_server_fails_to_take_is_said_and_sent_again(folder, phone, time):
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}")
+        page.route("**/wall/events*", lambda route: route.fulfill(status=500, body="no"))
+        press(page, "Begin")
+        expect(page.locator("#line")).to_have_text("Not saved: the server answered 500: 1 kept here, trying again")
+        page.unroute("**/wall/events*")
+        expect(page.locator("#line")).to_have_text("Saved", timeout=12_000)
+        page.reload()
+        expect(page.locator("[data-slot=state]")).to_have_text("running")
+
+
+def test_out_of_hours_who_is_here_says_so_and_works_now(folder, phone, time):
+    with serving(folder) as address:
+        time.on(15 * 60)
+        page = phone(f"{address}{WALL}")
+        expect(page.locator("#here")).to_contain_text("outside the stated hours")
+        press(page, "I'm here now, for 2 h")
+        expect(page.locator("#here")).to_contain_text(re.compile(r"until tomorrow \d\d:\d\d"))
+        expect(page.locator("[data-slot=when]")).to_contain_text("planned today 23:0")
+
+
 def test_without_a_connection_the_page_goes_on_and_tells_later_once(folder, phone, time):
     with serving(folder) as address:
         page = phone(f"{address}{WALL}")
@@ -159,7 +220,7 @@ def test_without_a_connection_the_page_goes_on_and_tells_later_once(folder, phon
         press(page, "Begin")
         time.on(5)
         press(page, "Done")
-        expect(page.locator("#line")).to_have_text("No connection: 2 kept here")
+        expect(page.locator("#line")).to_have_text("No connection: 2 kept here, trying again")
         expect(page.locator("#due")).to_contain_text("Dry for")
         title(page, "Make")
         page.reload()  # the page itself comes from what was kept
@@ -254,7 +315,8 @@ def test_patches_and_practice_are_worked_by_their_pages(sheet, address):
 
 @pytest.mark.parametrize("case", CASES, ids=NAMES)
 def test_the_phones_script_waits_as_the_program_does(page, case):
-    page.add_script_tag(path=STATIC / "wall-fold.js")
+    for script in ("words.js", "wall-fold.js", "wall-ask.js"):
+        page.add_script_tag(path=STATIC / script)
     keys = keys_of(case)
     tasks = {
         key: {
@@ -263,17 +325,32 @@ def test_the_phones_script_waits_as_the_program_does(page, case):
             "ended": None,
             "kind": TaskKey.read(key).kind,
             "series": TaskKey.read(key).series,
+            "from": from_ms(case, key),
+            "from_why": "it was painted before" if key in case.get("from", {}) else "",
         }
         for key in keys
     }
     seen = page.evaluate(
-        """([tasks, events, lags, now]) => {
+        """([tasks, events, lags, now, asked]) => {
             const view = {tasks, ticks: {}};
             for (const event of events) DividersWall.apply(view, event);
             const timers = DividersWall.timersOf(view, lags, Date.parse(now), (key) => key);
-            return {tasks: view.tasks, timers: timers.map((t) => [t.kind, t.task, new Date(t.at).toISOString().slice(11, 16)])};
+            const early = asked.map(([key, at]) => DividersAsk.early(view, key, Date.parse(at), Date.parse(now), ""));
+            return {tasks: view.tasks, early, timers: timers.map((t) => [t.kind, t.task, new Date(t.at).toISOString().slice(11, 16)])};
         }""",
-        [tasks, events_of(case), case["lags"], moment(case["now"])],
+        [
+            tasks,
+            events_of(case),
+            case["lags"],
+            moment(case["now"]),
+            [[key, moment(at)] for key, at, *_ in case.get("early", ())],
+        ],
     )
     assert {key: seen["tasks"][key]["state"] for key in case["states"]} == case["states"]
     assert seen["timers"] == case["timers"]
+    for (key, _, minutes, first), early in zip(case.get("early", ()), seen["early"], strict=True):
+        assert bool(early) == bool(minutes or first)
+        if early:
+            said = re.search(r": (?:(\d+) h ?)?(?:(\d+) min)? more, until", early["asked"])
+            assert (int(said[1] or 0) * 60 + int(said[2] or 0) if said else None) == minutes
+            assert (f"Before it comes {first[0]}" in early["asked"]) if first else ("Before" not in early["asked"]), key

@@ -131,8 +131,11 @@ BODY = row(
     temperature=NUMBER | {"minimum": -10, "maximum": 50},
     humidity=NUMBER | {"minimum": 1, "maximum": 100},
     unticked=COUNT,
+    early=TEXT,
+    minutes=NUMBER,
 )
 BODIES = dict.fromkeys(KINDS, BODY) | {
+    "here": BODY | {"required": ["minutes"]},
     "touch": BODY | {"required": ["result"]},
     "air": BODY | {"required": ["temperature", "humidity"]},
 }
@@ -141,6 +144,7 @@ PLAN = row(
     {"starts": by_key(NUMBER), "ends": by_key(NUMBER), "missed": rows(MISSED), "possible": {"type": "boolean"}},
     painters=by_key(PAINTER),
     hands=by_key(PAINTER),
+    whys=by_key(TEXT),
 ) | {"anyOf": [{"required": ["painters"]}, {"required": ["hands"]}]}
 
 

@@ -6,11 +6,12 @@ from datetime import UTC, datetime
 from flask import Flask
 from markupsafe import Markup, escape
 
+from dividers.core.base.dates import day_and_time
 from dividers.core.base.lengths import write_small
 from dividers.core.base.quantities import amount, area, run, spread, volume
 from dividers.core.base.safety import SAFETY
 from dividers.core.base.units import DAY_MIN
-from dividers.services.clock import on_site
+from dividers.services.clock import moment, on_site
 
 
 def fractions(text: str) -> Markup:
@@ -28,8 +29,8 @@ def span(minutes: float) -> str:
 
 
 def site_time(ms: int) -> str:
-    """A moment, in ms of the epoch, on the site's clock."""
-    return f"{on_site(datetime.fromtimestamp(ms / 1000, UTC)):%H:%M}"
+    """A moment, in ms of the epoch, on the site's clock, with its day as people say it."""
+    return day_and_time(on_site(datetime.fromtimestamp(ms / 1000, UTC)), on_site(moment()))
 
 
 def ms(text: str) -> int:

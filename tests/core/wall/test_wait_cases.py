@@ -10,16 +10,24 @@ from dividers.core.order.task_key import TaskKey
 from dividers.core.order.tasks import Work
 from dividers.core.wall.facts import Event, fold
 from dividers.core.wall.timers import PLANNED, timers_of
-from dividers.core.wall.waits import live_work
+from dividers.core.wall.waits import early_of, live_work, waits_of
 
 MIDNIGHT = datetime.fromisoformat(moment("00:00"))
+
+
+def minute(clock):
+    return int(clock[:2]) * 60 + int(clock[3:])
 
 
 @pytest.mark.parametrize("case", CASES, ids=NAMES)
 def test_what_is_waited_for(case):
     keys = keys_of(case)
     named = [TaskKey.read(key) for key in keys]
-    tasks = tuple(Task(name, name.piece, 10, str(name)) for name in named)
+    since = {key: minute(clock) for key, clock in case.get("from", {}).items()}
+    tasks = tuple(
+        Task(name, name.piece, 10, str(name), not_before=since.get(str(name), 0), not_before_why="it was painted before")
+        for name in named
+    )
     lags = tuple(
         Lag(keys.index(first), keys.index(then), least, why, "pull" if "pull" in why else why, most, of, to)
         for first, then, least, most, of, to, why in case["lags"]
@@ -37,3 +45,7 @@ def test_what_is_waited_for(case):
     assert {key: facts.of(key).state for key in case["states"]} == case["states"]
     timers = [(t.kind, t.task, live.moment(t.at)) for t in timers_of(live, facts, {}, now) if t.kind != PLANNED]
     assert timers == [(kind, task, datetime.fromisoformat(moment(at))) for kind, task, at in case["timers"]]
+    for key, clock, minutes, first in case.get("early", ()):
+        early = early_of(waits_of(live, facts)[keys.index(key)], minute(clock))
+        told = early and (early.minutes or None, [keys[number] for number in early.first])
+        assert told == ((minutes, first) if minutes or first else None)

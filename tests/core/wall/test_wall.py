@@ -235,7 +235,7 @@ def test_two_painters_share_what_is_left():
 
 
 def test_a_plan_that_still_holds_stays_as_it_is():
-    before = {"tape": 480, "coat1": 500, "coat2": 566, "pull": 572, "touch": 612, "other": 515}
+    before = {"tape": 480, "coat1": 500, "coat2": 566, "pull": 572, "touch": 612, "other": 506}
     found, *_ = plan((), 480.0, before=before)
     assert (found.starts, found.kept) == (before, True)
     ahead, *_ = plan((("start", "tape", "8:00"), ("done", "tape", "8:05")), 485.0, before={**before, "coat1": 540})
@@ -273,3 +273,37 @@ def test_what_is_sent_twice_counts_once():
     once = told(("start", "coat1", "9:00"), ("touch", "coat1", "9:05", {"result": "wet"}))
     facts = fold([*once, *once], TASKS)
     assert len(facts.touches) == 1
+
+
+def test_what_was_gone_on_with_early_is_in_the_record_until_it_is_taken_back():
+    facts, _ = stood(
+        (("done", "tape", "8:20"), ("start", "coat1", "8:26", {"early": "the seal must dry, 40 min: 39 min more"}))
+    )
+    assert facts.of("coat1").reason == "gone on early: the seal must dry, 40 min: 39 min more"
+    done, _ = stood((("start", "coat1", "8:26", {"early": "wet"}), ("done", "coat1", "8:30")))
+    assert done.of("coat1").reason == "gone on early: wet"
+
+
+def test_out_of_hours_who_opens_a_window_stays_until_its_end():
+    """A coat begun at 20:00, its pull within 15 min of its first stroke: pulled in the evening, nobody is missing."""
+    found, *_ = plan((("done", "tape", "16:50"), ("done", "coat1", "16:56"), ("start", "coat2", "20:00")), 1200.0)
+    assert found.missed == ()
+    assert found.starts["pull"] <= 1200 + 15 - 4
+    assert found.starts["other"] == 1920  # the rest waits for the hours
+
+
+def test_who_is_here_outside_the_hours_works_now():
+    alone, *_ = plan((("done", "tape", "8:20"),), 1190.0)
+    assert min(alone.starts.values()) == 1920
+    here, *_ = plan((("done", "tape", "8:20"), ("here", "", "19:50", {"minutes": 120})), 1190.0)
+    assert here.starts["coat1"] == 1190
+    assert max(end for end in here.ends.values() if end < 1440) <= 1190 + 120
+
+
+def test_a_gap_left_by_work_done_sooner_is_closed():
+    """The plan stood at 8:42 behind work that is done: it begins with the hours, and no step begins late without a word why."""
+    before = {"coat1": 1962, "coat2": 2100, "pull": 2106, "touch": 2200, "other": 1980}
+    found, *_ = plan((("done", "tape", "16:50"),), 1080.0, before=before)
+    assert min(found.starts.values()) == 1920
+    assert found.whys["coat2"] == "recoat"
+    assert "coat1" not in found.whys

@@ -6,6 +6,7 @@ from dividers.core.base.errors import BadInput, quoted
 
 LONGEST = 40
 EARLIEST_YEAR, LATEST_YEAR = 1900, 2200
+DAYS_OF_WEEK = 7
 HOW = "Write it like 2027-03-06, 6 March 2027 or 2027-03-06 08:00."
 
 
@@ -36,3 +37,19 @@ def read_moment(written: object, month_first: bool = False) -> str:
     if not EARLIEST_YEAR <= found.year <= LATEST_YEAR:
         raise BadInput(f"“{text}” is in the year {found.year}; years from {EARLIEST_YEAR} to {LATEST_YEAR} are read.")
     return found.replace(tzinfo=None).isoformat(timespec="minutes")
+
+
+NEAR_DAYS = {-1: "yesterday", 0: "today", 1: "tomorrow"}
+
+
+def day_and_time(at: datetime, now: datetime) -> str:
+    """A moment with its day as people say it, seen from another.
+
+    >>> noon = datetime(2027, 3, 5, 12)  # a Friday
+    >>> [day_and_time(at, noon) for at in (datetime(2027, 3, 6, 8), datetime(2027, 3, 8, 8), datetime(2027, 3, 15, 8, 5))]
+    ['tomorrow 08:00', 'Mon 08:00', 'Mon 15 Mar 08:05']
+    """
+    away = (at.date() - now.date()).days
+    if away in NEAR_DAYS:
+        return f"{NEAR_DAYS[away]} {at:%H:%M}"
+    return f"{at:%a} {at:%H:%M}" if abs(away) < DAYS_OF_WEEK else f"{at:%a} {at.day} {at:%b} {at:%H:%M}"

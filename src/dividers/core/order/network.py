@@ -27,6 +27,7 @@ class Task:
     cells: tuple[str, ...] = ()
     split: bool = False
     not_before: int = 0
+    not_before_why: str = ""
     end_by: int | None = None
     running: bool = False
 

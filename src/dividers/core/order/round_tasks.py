@@ -124,7 +124,9 @@ def _tape(site: WorkSite, choice: RoundChoice, area: int | None, own: Sequence[P
         f"Round {number}{where}: lay and press {strips} strip{'s' if strips != 1 else ''}, {run(length, site.plan.job.units)}"
     )
     name = site.key("tape", number, area=area)
-    return Task(name, piece.name, whole_minutes(minutes), words, split=True, not_before=site.base.tape_from), length
+    ready = site.base.tape_from
+    why = f"the base, {site.color_name(piece.base)}, must be tape-safe before tape goes on it" if ready else ""
+    return Task(name, piece.name, whole_minutes(minutes), words, split=True, not_before=ready, not_before_why=why), length
 
 
 def _taping_order(choice: RoundChoice, areas: Sequence[AreaSteps]) -> list[NamedLag]:

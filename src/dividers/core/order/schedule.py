@@ -13,6 +13,7 @@ from dividers.core.order.explain import Link, chain_of, clash_said, finish_said,
 from dividers.core.order.rescue import Case, Rescue, rescue_of
 from dividers.core.order.solve import Solution, solve
 from dividers.core.order.solver_model import Stopping
+from dividers.core.order.starts import why_starts
 from dividers.core.order.tasks import Work, work_of
 from dividers.core.order.times import painters_of
 from dividers.core.plan.plan import Plan
@@ -59,6 +60,12 @@ class Schedule:
     def painters(self) -> list[int]:
         """Which painter does each task."""
         return painters_of(self.solution.times, self.job.crew.painters) if self.solution.times else []
+
+    @cached_property
+    def whys(self) -> list[str]:
+        """What the begin of each task waits for, "" where it needs no word."""
+        times = self.solution.times
+        return why_starts(times, self.work.lags, self.job.crew.painters) if times else []
 
     @cached_property
     def air(self) -> Air:

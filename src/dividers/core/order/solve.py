@@ -12,6 +12,7 @@ from dividers.core.order.calendar import Calendar
 from dividers.core.order.greedy import first_schedule
 from dividers.core.order.network import Lag, Task
 from dividers.core.order.solver_model import StageModel, Stopping
+from dividers.core.order.starts import moved_up
 from dividers.core.order.times import Times, broken
 
 TURNS = 40  # orders tried for the first schedule
@@ -71,6 +72,7 @@ def solve(
         best = found.times or best
         if found.proved and len(proved) == STAGES.index(stage):
             proved.append(stage)
+    best = moved_up(best, lags, painters)
     gap = max(calendar.at_or_after(best.finish) - calendar.at_or_after(bound), 0)
     return Solution(
         "optimal" if STAGES[0] in proved else "feasible",

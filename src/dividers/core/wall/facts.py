@@ -11,7 +11,7 @@ from typing import Any
 
 from dividers.core.order.network import Task
 
-KINDS = ("start", "done", "skip", "undo", "tick", "untick", "touch", "air")
+KINDS = ("start", "done", "skip", "undo", "tick", "untick", "touch", "air", "here")
 OPEN, RUNNING, BEGUN, DONE, SKIPPED = "open", "running", "begun", "done", "skipped"
 TOUCHES = ("wet", "tacky", "dry")
 SLOWEST = 2  # work recorded only when done is assumed to have begun at most so many times its planned minutes before
@@ -21,7 +21,7 @@ SLOWEST = 2  # work recorded only when done is assumed to have begun at most so 
 class Event:
     """An entry that a painter recorded: `task` by its key, `at` on the painter's clock; `uid` is the phone's own name for it.
 
-    `body` has a skip's reason; a tick's item; a touch's result; the air's temperature (°C) and humidity (%); the uid that an undo takes back.
+    `here` says that somebody is at work for so many `minutes` from then on, whatever the hours say. `body` has a skip's reason; what was still waited for when it was begun (`early`); a tick's item; a touch's result; the air's temperature (°C) and humidity (%); the uid that an undo takes back.
     """
 
     kind: str
@@ -67,6 +67,7 @@ class Facts:
     airs: tuple[tuple[datetime, float, float], ...] = ()
     refused: Mapping[str, str] = field(default_factory=dict)
     last_at: datetime | None = None
+    here: tuple[tuple[datetime, int], ...] = ()
 
     def of(self, task: str) -> TaskFact:
         return self.tasks.get(task, TaskFact())
@@ -105,11 +106,13 @@ class _Folding:
         self.airs: list[tuple[datetime, float, float]] = []
         self.refused: dict[str, str] = {}
         self.last_at: datetime | None = None
+        self.here: list[tuple[datetime, int]] = []
         self.free_at: dict[int, datetime] = {}
 
     def facts(self) -> Facts:
         return Facts(
-            self.tasks, frozenset(self.ticks), tuple(self.touches), tuple(self.airs), self.refused, self.last_at
+            self.tasks, frozenset(self.ticks), tuple(self.touches), tuple(self.airs), self.refused, self.last_at,
+            tuple(self.here),
         )  # fmt: skip
 
     def take(self, event: Event) -> None:
@@ -130,6 +133,8 @@ class _Folding:
                 self.ticks.discard((event.task, str(event.body.get("item", ""))))
             case "touch":
                 self.touches.append(Touch(event.task, event.at, str(event.body["result"]), event.uid))
+            case "here":
+                self.here.append((event.at, int(event.body["minutes"])))
             case "air":
                 self.airs.append((event.at, float(event.body["temperature"]), float(event.body["humidity"])))
 
@@ -150,7 +155,8 @@ class _Folding:
                     other, state=BEGUN, worked_min=other.worked_min + _minutes(other.resumed, event.at), resumed=None
                 )
         self.tasks[event.task] = replace(
-            fact, state=RUNNING, started=fact.started or event.at, resumed=event.at, painter=event.painter, last=event.uid
+            fact, state=RUNNING, started=fact.started or event.at, resumed=event.at, painter=event.painter, last=event.uid,
+            reason=_early(event) or fact.reason,
         )  # fmt: skip
 
     def _done(self, event: Event) -> None:
@@ -170,6 +176,7 @@ class _Folding:
             resumed=None,
             painter=event.painter,
             guessed=guessed,
+            reason=_early(event) or fact.reason,
             last=event.uid,
         )
 
@@ -187,6 +194,12 @@ class _Folding:
             fact, state=SKIPPED, ended=event.at, resumed=None, painter=event.painter,
             reason=str(event.body.get("reason", "")), last=event.uid,
         )  # fmt: skip
+
+
+def _early(event: Event) -> str:
+    """What a painter went on in spite of, in words; "" where nothing held the step."""
+    said = str(event.body.get("early", ""))
+    return f"gone on early: {said}" if said else ""
 
 
 def _minutes(start: datetime | None, end: datetime) -> float:

@@ -5,7 +5,7 @@ than a few minutes. A window that is over is reported and given up for the next 
 """
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from math import ceil, floor
 
 from dividers.core.base.units import DAY_MIN
@@ -14,6 +14,7 @@ from dividers.core.order.calendar import Calendar, Span, merged
 from dividers.core.order.greedy import first_schedule
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.solve import sooner
+from dividers.core.order.starts import moved_up, why_starts
 from dividers.core.order.times import Times, broken
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, Facts
 from dividers.core.wall.waits import LiveWork, Wait, aged, waits_of
@@ -40,7 +41,7 @@ class Missed:
 class Replan:
     """Starts of what is left, in wall minutes, by key of the task, ends, and which painter does it, from 1; what can't be kept.
 
-    `kept` where all of it stood like that before; not `possible` where no hours are left for it.
+    `whys` says what a step waits for that doesn't follow at once. `kept` where all of it stood like that before; not `possible` where no hours are left for it.
     """
 
     starts: Mapping[str, int]
@@ -49,6 +50,7 @@ class Replan:
     missed: tuple[Missed, ...]
     kept: bool
     possible: bool = True
+    whys: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def finish(self) -> int:
@@ -93,10 +95,13 @@ def replan(
     for turn, task in enumerate(tasks):
         if task.end_by is not None and times.end(turn) > task.end_by and all(task.key != m.task for m in missed):
             missed.append(Missed(task.key, float(task.end_by), _clash(task, live)))
+    up = moved_up(times, lags, painters)
+    times, kept = up, kept and up.starts == times.starts
     keys = [task.key for task in times.tasks]
     starts = {key: times.start(turn) for turn, key in enumerate(keys)}
     done_by = {key: times.end(turn) for turn, key in enumerate(keys)}
-    return Replan(starts, done_by, _painters(times, facts, painters), tuple(missed), kept)
+    whys = {key: why for key, why in zip(keys, why_starts(times, lags, painters), strict=True) if why}
+    return Replan(starts, done_by, _painters(times, facts, painters), tuple(missed), kept, whys=whys)
 
 
 def _painters(times: Times, facts: Facts, painters: int) -> dict[str, int]:
@@ -114,7 +119,9 @@ def _painters(times: Times, facts: Facts, painters: int) -> dict[str, int]:
 
 def _clash(task: Task, live: LiveWork) -> str:
     by = live.moment(task.end_by or 0)
-    return f"There are not enough painters to have it done by {by:%H:%M}: do it first, or call for help."
+    return (
+        f"It can't be done by {by:%a %H:%M} as planned: do it first, call for help, or say that you are here outside the hours."
+    )
 
 
 def _left(live: LiveWork, facts: Facts, number: int, wait: Wait, now: float) -> Task:
@@ -209,13 +216,21 @@ def _hours_left(
 ) -> Calendar:
     """The hours from now on; and those that who is there will stay on for: to finish what runs, and what must be off soon."""
     start = floor(now)
-    spans: list[Span] = [(max(a, start), b) for a, b in calendar.spans if b > start]
+    own = [(floor(live.wall(at)), floor(live.wall(at)) + minutes) for at, minutes in facts.here]
+    spans: list[Span] = [(max(a, start), b) for a, b in merged([*calendar.spans, *own]) if b > start]
     there = facts.last_at is not None and now - live.wall(facts.last_at) <= AT_WORK_MIN
     if there:
         stay = sum(task.minutes for task in tasks if task.running)
         for task, number in zip(tasks, left, strict=True):
             wait = waits[number]
-            if task.end_by is not None and not wait.blocked and task.end_by <= now + SOON_MIN and not task.running:
+            if task.end_by is None or task.end_by > now + SOON_MIN or task.running:
+                continue
+            if wait.blocked and wait.pull_method == "wet":  # what it waits for is done in its window too
+                before = [tasks[n] for n, other in enumerate(left) if other in wait.blocked]
+                stay += sum(each.minutes for each in before if not each.running) + task.minutes
+            elif wait.blocked:
+                stay = max(stay, task.end_by - start)
+            else:
                 stay = max(stay, max(task.not_before, start) - start) + task.minutes
         if stay and not (spans and spans[0][0] <= start and spans[0][1] >= start + stay):
             spans = merged([*spans, (start, start + stay)])

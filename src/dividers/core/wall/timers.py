@@ -23,7 +23,7 @@ class Timer:
 
 
 def timers_of(live: LiveWork, facts: Facts, starts: Mapping[str, int], now: float) -> list[Timer]:
-    """All that runs, the nearest first; overdue ones before the rest. `starts` are the plan's, by key of the task."""
+    """All that runs, the nearest first; overdue ones before the rest, the plan's next step behind it. `starts` are the plan's, by key of the task."""
     found: list[Timer] = []
     for number, wait in waits_of(live, facts).items():
         task = live.tasks[number]
@@ -39,7 +39,7 @@ def timers_of(live: LiveWork, facts: Facts, starts: Mapping[str, int], now: floa
         start, key = min(coming)
         task = next(task for task in live.tasks if task.key == key)
         found.append(Timer(PLANNED, key, float(max(start, int(now))), f"Next: {task.piece}, {short(task)}"))
-    return sorted(found, key=lambda timer: (timer.kind != OVERDUE, timer.at))
+    return sorted(found, key=lambda timer: ({OVERDUE: 0, PLANNED: 2}.get(timer.kind, 1), timer.at))
 
 
 def short(task: Task) -> str:

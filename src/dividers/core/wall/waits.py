@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from functools import cached_property
+from math import ceil
 
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.tasks import Work
@@ -34,6 +35,22 @@ class Wait:
     by_group: str = ""
     blocked: tuple[int, ...] = ()
     pull_method: str = ""
+
+
+@dataclass(frozen=True)
+class Early:
+    """What speaks against beginning a task now: how long the wait still is (min, rounded up; 0: none), why, and what comes first."""
+
+    minutes: int
+    why: str
+    first: tuple[int, ...]
+
+
+def early_of(wait: Wait, at: float) -> Early | None:
+    """What a task that is begun at a wall minute would begin too early for; None where nothing holds it."""
+    left = wait.ready - at
+    minutes = ceil(left - 1e-6) if left > 0 else 0
+    return Early(minutes, wait.ready_why if minutes else "", wait.blocked) if minutes or wait.blocked else None
 
 
 @dataclass(frozen=True)
@@ -113,7 +130,7 @@ def waits_of(live: LiveWork, facts: Facts) -> dict[int, Wait]:
 
 
 def _wait(live: LiveWork, facts: Facts, task: Task, lags: Sequence[Lag], touch: Touch | None) -> Wait:
-    wait = Wait(ready=float(task.not_before))
+    wait = Wait(ready=float(task.not_before), ready_why=task.not_before_why if task.not_before else "")
     blocked: list[int] = []
     pull_method = _pull_method(task, lags)
     for lag in lags:

@@ -95,6 +95,7 @@ def _first_plan(schedule: Schedule) -> str:
             "starts": {key: times.start(n) for n, key in enumerate(keys)},
             "ends": {key: times.end(n) for n, key in enumerate(keys)},
             "painters": {key: schedule.painters[n] + 1 for n, key in enumerate(keys)},
+            "whys": {key: why for key, why in zip(keys, schedule.whys, strict=True) if why},
             "missed": [],
             "possible": True,
         }
@@ -143,7 +144,14 @@ def _written(found: Replan, progress: Progress) -> str:
     missed = [{"task": m.task, "by": m.by, "advice": m.advice} for m in found.missed]
     painters = found.painters if found.possible else before.painters
     return json.dumps(
-        {"starts": dict(starts), "ends": dict(ends), "painters": dict(painters), "missed": missed, "possible": found.possible}
+        {
+            "starts": dict(starts),
+            "ends": dict(ends),
+            "painters": dict(painters),
+            "whys": dict(found.whys),
+            "missed": missed,
+            "possible": found.possible,
+        }
     )
 
 

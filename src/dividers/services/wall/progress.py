@@ -4,7 +4,7 @@ import json
 import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from fractions import Fraction
 from functools import cached_property, lru_cache
 
@@ -18,13 +18,13 @@ from dividers.core.plan.plan import Plan
 from dividers.core.wall.facts import OPEN, Event, Facts, fold
 from dividers.core.wall.replan import Missed
 from dividers.core.wall.timers import Timer, timers_of
-from dividers.core.wall.waits import LiveWork, live_work
+from dividers.core.wall.waits import LiveWork, Wait, live_work, waits_of
 from dividers.services import clock
 from dividers.services.stations import mark_ticks, scheduling
 from dividers.store import wall_runs
 
 LATE_MIN = 10  # a step not begun so long after its time asks for another plan
-MOVES = ("start", "done", "skip", "undo", "touch", "air")
+MOVES = ("start", "done", "skip", "undo", "touch", "air", "here")
 
 
 @dataclass(frozen=True)
@@ -40,6 +40,7 @@ class PlanInForce:
     painters: Mapping[str, int]
     missed: tuple[Missed, ...]
     possible: bool
+    whys: Mapping[str, str]
 
     @property
     def finish(self) -> int:
@@ -72,6 +73,11 @@ class Progress:
         return {task.key: task for task in self.tasks}
 
     @cached_property
+    def waits(self) -> dict[str, Wait]:
+        """What every step that isn't done waits for, by its key."""
+        return {self.tasks[number].key: wait for number, wait in waits_of(self.live, self.facts).items()}
+
+    @cached_property
     def timers(self) -> list[Timer]:
         return timers_of(self.live, self.facts, self.in_force.starts, self.live.wall(self.now))
 
@@ -87,6 +93,18 @@ class Progress:
             return float(self.in_force.starts.get(task.key, 10**9)), 1
 
         return sorted(self.tasks, key=turn)
+
+    @property
+    def here_until(self) -> datetime | None:
+        """Until when somebody said to be at work outside the hours, where that is so now."""
+        ends = [at + timedelta(minutes=minutes) for at, minutes in self.facts.here]
+        return max((end for end in ends if end > self.now), default=None)
+
+    @property
+    def in_hours(self) -> bool:
+        """Whether now lies in the stated hours."""
+        wall = self.live.wall(self.now)
+        return any(begin <= wall < end for begin, end in self.calendar.spans)
 
     @property
     def behind(self) -> bool:
@@ -167,5 +185,14 @@ def plan_in_force(row: wall_runs.PlanRow) -> PlanInForce:
     missed = tuple(Missed(**each) for each in plan["missed"])
     painters = plan["painters"] if "painters" in plan else plan["hands"]  # as it was called up to 0.1.0
     return PlanInForce(
-        row.number, row.events, row.made_at, row.said, plan["starts"], plan["ends"], painters, missed, plan["possible"]
+        row.number,
+        row.events,
+        row.made_at,
+        row.said,
+        plan["starts"],
+        plan["ends"],
+        painters,
+        missed,
+        plan["possible"],
+        plan.get("whys", {}),
     )

@@ -14,6 +14,7 @@ from dividers.store import wall_runs
 LONGEST_UID, LONGEST_REASON = 60, 200
 PAINTERS = range(1, 21)
 MOST_AGO_MIN = 2880
+MOST_HERE_MIN = 720
 
 
 def check(run: wall_runs.WallRun, message: Mapping[str, Any]) -> None:
@@ -66,9 +67,12 @@ def _body(kind: str, body: Mapping[str, Any]) -> dict[str, Any]:
         return {"result": result}
     if kind == "air":
         return {"temperature": _number(body, "temperature", -10, 50, "°C"), "humidity": _number(body, "humidity", 1, 100, "%")}
+    if kind == "here":
+        return {"minutes": int(_number(body, "minutes", 15, MOST_HERE_MIN, "minutes"))}
     if kind == "undo":
         return {"of": str(body.get("of", ""))[:LONGEST_UID]}
-    return {"unticked": int(body["unticked"])} if isinstance(body.get("unticked"), int) else {}
+    early = str(body.get("early", "")).strip()
+    return {"early": early[:LONGEST_REASON]} if early else {}
 
 
 def _number(body: Mapping[str, Any], name: str, least: float, most: float, unit: str) -> float:
@@ -84,9 +88,9 @@ def _number(body: Mapping[str, Any], name: str, least: float, most: float, unit:
     return found
 
 
-def ago(minutes: str) -> str:
+def ago(minutes: str) -> datetime:
     """The moment so many minutes ago, in UTC. Raises BadInput."""
     text = minutes.strip()
     if not (text.isdigit() and int(text) <= MOST_AGO_MIN):
         raise BadInput(f"“{text[:20]}” isn't a number of minutes; allowed are 0 to {MOST_AGO_MIN}.", "ago", text)
-    return (clock.moment() - timedelta(minutes=int(text))).isoformat()
+    return clock.moment() - timedelta(minutes=int(text))

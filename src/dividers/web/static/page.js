@@ -84,12 +84,7 @@
   // The strip with what is due next counts by the server's clock; the page at the wall has its own.
   let ahead = 0;
   const learn = () => { const strip = document.getElementById("due"); if (strip) ahead = Number(strip.dataset.now) - Date.now(); };
-  const left = (ms) => {
-    const seconds = Math.round(Math.abs(ms) / 1000);
-    const [h, m, s] = [Math.floor(seconds / 3600), Math.floor((seconds % 3600) / 60), seconds % 60];
-    const two = (n) => String(n).padStart(2, "0");
-    return `${ms < 0 ? "+" : ""}${h >= 24 ? `${Math.floor(h / 24)} d ${h % 24} h` : h ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`}`;
-  };
+  const { left } = globalThis.DividersWords;
   const count = () => each("#due [data-due]", (place) => { place.textContent = left(Number(place.dataset.due) - Date.now() - ahead); });
   if (!document.getElementById("wall")) {
     learn();

@@ -14,12 +14,14 @@ globalThis.DividersWall = (() => {
       const undone = Object.values(view.tasks).find((each) => each.last === event.body.of);
       if (undone) Object.assign(undone, undone.state === "done" && undone.started ? { state: "running", ended: null } : { state: "open", started: null, ended: null });
     }
+    if (event.kind === "here") view.here_until = Math.max(view.here_until ?? 0, at + event.body.minutes * 6e4);
     if (!task) return;
+    const early = event.body.early ? { reason: `gone on early: ${event.body.early}` } : {};
     if (event.kind === "start" && OPEN.includes(task.state)) {
       for (const other of Object.values(view.tasks)) if (other.state === "running" && other.painter === event.painter) other.state = "begun";
-      Object.assign(task, { state: "running", started: task.started ?? at, painter: event.painter, last: event.uid });
+      Object.assign(task, { state: "running", started: task.started ?? at, painter: event.painter, last: event.uid, ...early });
     }
-    if (event.kind === "done" && !["done", "skipped"].includes(task.state)) Object.assign(task, { state: "done", started: task.started ?? at, ended: at, painter: event.painter, last: event.uid });
+    if (event.kind === "done" && !["done", "skipped"].includes(task.state)) Object.assign(task, { state: "done", started: task.started ?? at, ended: at, painter: event.painter, last: event.uid, ...early });
     if (event.kind === "skip" && !["done", "skipped"].includes(task.state)) Object.assign(task, { state: "skipped", ended: at, painter: event.painter, reason: event.body.reason, last: event.uid });
   };
 
@@ -47,17 +49,19 @@ globalThis.DividersWall = (() => {
     const found = [];
     for (const [key, task] of Object.entries(view.tasks)) {
       if (["done", "skipped"].includes(task.state)) continue;
-      let ready = 0, why = "", by = Infinity, byWhy = "", blocked = "";
+      let ready = task.from ?? 0, why = task.from_why ?? "", by = Infinity, byWhy = "";
+      const blocked = [];
       for (const [first, , least, most, of, , said] of into[key] || []) {
         const before = view.tasks[first];
         const anchor = of === "end" ? before.ended : before.started;
-        if (of === "end" && !["done", "skipped"].includes(before.state)) { blocked ||= first; continue; }
+        if (of === "end" && !["done", "skipped"].includes(before.state)) { if (!blocked.includes(first)) blocked.push(first); continue; }
         if (!anchor || before.state === "skipped") continue;
         if (anchor + least * 6e4 > ready) { ready = anchor + least * 6e4; why = said; }
         if (most !== null && anchor + most * 6e4 < by) { by = anchor + most * 6e4; byWhy = said; }
       }
-      Object.assign(task, { ready: blocked || !ready ? null : ready, why, by: Number.isFinite(by) ? by : null, first: blocked ? name(blocked) : "" });
-      if (!blocked && ready > now && task.state !== "running") found.push({ kind: task.kind === "pull" ? "opens" : "dry", task: key, at: ready, words: `${task.kind === "pull" ? "Window opens" : "Dry for"}: ${name(key)}`, why });
+      const more = blocked.length > 1 ? ` and ${blocked.length - 1} more` : "";
+      Object.assign(task, { ready: ready && why ? ready : null, why, by: Number.isFinite(by) ? by : null, firsts: blocked, first: blocked.length ? name(blocked[0]) + more : "" });
+      if (!blocked.length && why && ready > now && task.state !== "running") found.push({ kind: task.kind === "pull" ? "opens" : "dry", task: key, at: ready, words: `${task.kind === "pull" ? "Window opens" : "Dry for"}: ${name(key)}`, why });
       if (by - now < 864e5) found.push({ kind: by < now ? "overdue" : "closes", task: key, at: by, words: `${by < now ? "Window over" : "Window closes"}: ${name(key)}`, why: byWhy });
     }
     const late = (timer) => (timer.kind === "overdue" ? 0 : 1);

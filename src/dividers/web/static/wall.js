@@ -4,6 +4,8 @@
   const wall = document.getElementById("wall");
   if (!wall) return;
   const { OPEN, apply, timersOf } = globalThis.DividersWall;
+  const { missing, before } = globalThis.DividersAsk;
+  const { said, left, upper } = globalThis.DividersWords;
   const { held: heldAt, state: stateAt, events: eventsAt, replan: replanAt, worker } = wall.dataset;
   const painter = Number(wall.dataset.painter);
   const find = (selector, within = document) => within.querySelector(selector);
@@ -20,6 +22,7 @@
   let held = null;
   let current = find(".step")?.dataset.task ?? "";
   let online = true;
+  let fault = ""; // what the server answered instead of taking what was sent
 
   // The clock is the server's: the quickest of the last answers shows best how far off this one is.
   let offset = state.now - Date.now();
@@ -56,8 +59,9 @@
     const sent = performance.now();
     try {
       const answer = await fetch(eventsAt, { method: "POST", headers: { "Content-Type": "application/json", "X-CSRFToken": token() }, body: JSON.stringify(batch) });
-      if (answer.status >= 500) throw new Error("not now");
       online = true;
+      fault = answer.status >= 500 ? `Not saved: the server answered ${answer.status}` : "";
+      if (fault) throw new Error(fault);
       again = 0;
       if (answer.ok) {
         const fresh = await answer.json();
@@ -73,7 +77,7 @@
         again = 30000;
       }
     } catch {
-      online = false;
+      online = Boolean(fault);
       again = Math.min((again || 1000) * 2, 30000);
     }
     sending = false;
@@ -113,8 +117,9 @@
   const line = () => {
     const place = find("#line");
     const many = queue.length;
-    place.textContent = !online ? (many ? `No connection: ${many} kept here` : "No connection: go on") : sending || many ? "Sending…" : "Saved";
-    place.className = `line ${!online ? "off" : many ? "busy-line" : ""}`;
+    const words = fault || "No connection";
+    place.textContent = fault || !online ? (many ? `${words}: ${many} kept here, trying again` : `${words}: go on`) : sending || many ? "Sending…" : "Saved";
+    place.className = `line ${fault || !online ? "off" : many ? "busy-line" : ""}`;
   };
   const say = (words) => {
     const place = find("#said");
@@ -131,15 +136,22 @@
     if (data.kind === "toggle") data.kind = (seen().ticks[data.task] || []).includes(data.item) ? "untick" : "tick";
     const step = form.closest("#step, #bar-act") ? find(".step") : null;
     if (data.kind === "sensor") Object.assign(data, { kind: "air", temperature: event.submitter.dataset.temperature, humidity: event.submitter.dataset.humidity });
-    const { kind, task, anyway } = data;
     if ("ago" in data && !/^\d{1,4}$/.test(data.ago.trim())) return say("How many minutes ago? Type a whole number.");
-    if (["start", "done"].includes(kind) && !anyway && missing(step).length) return keepCheck(step, kind);
+    const view = seen();
+    const entry = step ? before(step, view, data, now(), now()) : { ...data, early: "" };
+    if (!entry) return undefined;
+    const { kind, anyway, early } = entry;
+    const { task } = data;
     if (kind === "air" && !(Number.isFinite(parse(data.temperature)) && Number.isFinite(parse(data.humidity)))) return say("Type the air as two numbers, like 21 and 55.");
-    if (anyway === "tick") for (const item of missing(step)) put("tick", step.dataset.cover, { item });
+    if (anyway === "tick") {
+      for (const item of missing(step, view)) put("tick", step.dataset.cover, { item });
+      if (!["done", "skipped"].includes(view.tasks[step.dataset.cover]?.state)) put("done", step.dataset.cover);
+    }
     const body = {};
-    for (const part of ["reason", "item", "result", "temperature", "humidity", "of"]) if (part in data) body[part] = data[part];
-    put(anyway ? step.dataset.asked || "start" : kind, task, body, Number(data.ago || 0));
-    if (step) { find('[data-slot="keep"]', step).hidden = true; for (const part of all(".skip-it", step)) part.removeAttribute("open"); }
+    for (const part of ["reason", "item", "result", "temperature", "humidity", "of", "minutes"]) if (part in data) body[part] = data[part];
+    if (early) body.early = early;
+    put(kind, task, body, Number(entry.ago || 0));
+    if (step) for (const part of all(".skip-it", step)) part.removeAttribute("open");
     if (kind === "air") form.reset();
     if (navigator.vibrate) navigator.vibrate(15);
     if (["done", "skip"].includes(kind)) go(next(), false);
@@ -147,24 +159,9 @@
     send();
   });
   const parse = (text) => Number(String(text).trim().replace(",", ".").replace(/[^0-9.+-]/g, ""));
-  const missing = (step) => {
-    if (!step || !step.dataset.needs) return [];
-    const view = seen();
-    if (!OPEN.includes(view.tasks[step.dataset.task]?.state)) return [];
-    const made = view.ticks[step.dataset.cover] || [];
-    return step.dataset.needs.split(" ").filter((item) => !made.includes(item));
-  };
-  const keepCheck = (step, kind) => {
-    const left = missing(step);
-    step.dataset.asked = kind;
-    const numbers = left.slice(0, 12).map((item) => item.slice(1)).join(", ");
-    find('[data-slot="keep-said"]', step).textContent = `${left.length} strip${left.length > 1 ? "s" : ""} of this round not ticked: ${numbers}${left.length > 12 ? " …" : ""}.`;
-    const box = find('[data-slot="keep"]', step);
-    box.hidden = false;
-    box.scrollIntoView({ block: "center" });
-    find("button", box).focus({ preventScroll: true });
-  };
   document.addEventListener("click", (event) => {
+    const box = event.target.closest("[data-close]")?.closest("[data-slot]");
+    if (box) { event.preventDefault(); box.hidden = true; return; }
     const link = event.target.closest("[data-go]");
     if (!link || !held || !held.steps[link.dataset.go]) return;
     event.preventDefault();
@@ -177,7 +174,9 @@
     const left = view.order.filter((key) => !["done", "skipped"].includes(view.tasks[key].state));
     const mine = left.filter((key) => view.tasks[key].painter === painter);
     const running = mine.find((key) => view.tasks[key].state === "running");
-    return running || mine.find((key) => view.tasks[key].state !== "running") || left[0] || current;
+    const soon = left.filter((key) => view.tasks[key].by && !view.tasks[key].first && view.tasks[key].by - now() < 36e5 && view.tasks[key].state !== "running");
+    const closing = soon.sort((a, b) => view.tasks[a].by - view.tasks[b].by)[0];
+    return running || closing || mine.find((key) => view.tasks[key].state !== "running") || left[0] || current;
   };
   const go = (key, focus = true) => {
     if (!held || !held.steps[key]) { location.search = `?task=${encodeURIComponent(key)}&painter=${painter}`; return; }
@@ -190,8 +189,6 @@
     window.scrollTo(0, 0);
     if (focus) find("#step-title")?.focus({ preventScroll: true });
   };
-  const clock = (ms) => new Date(ms).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false });
-  const day = (ms) => (new Date(ms).toDateString() === new Date(now()).toDateString() ? "" : `${new Date(ms).toLocaleDateString([], { weekday: "short" })} `);
   const slot = (step, which) => find(`[data-slot="${which}"]`, step);
   const write = (place, words) => { if (place && place.textContent !== words) place.textContent = words; };
 
@@ -203,6 +200,8 @@
     for (const row of all("[data-step]")) row.className = `step-row is-${view.tasks[row.dataset.step]?.state ?? "open"}`;
     if (!queue.length || view.said) say(view.said);
     find("#behind").hidden = !state.behind;
+    find("#here").hidden = view.in_hours || view.ended;
+    write(find('[data-slot="here-said"]'), view.here_until > now() ? `Working outside the stated hours until ${said(view.here_until, now())}.` : "It is outside the stated hours, so the plan has nothing for now.");
     write(find("#air-said"), `Calculated for ${view.air}.`);
     clocks(view);
     takeBack(view);
@@ -212,14 +211,18 @@
     step.className = `step is-${task.state}`;
     write(slot(step, "place"), `Step ${at + 1} of ${view.order.length}`);
     write(slot(step, "state"), task.state === "open" ? "" : task.state);
-    write(slot(step, "when"), task.ended ? "" : task.planned ? `planned ${day(task.planned)}${clock(task.planned)}` : "");
+    const because = task.because && !task.first && !(task.ready > now()) ? `: ${task.because}` : "";
+    write(slot(step, "when"), task.ended ? "" : task.planned ? `planned ${said(task.planned, now())}${because}` : "");
     const missed = view.missed[current];
     slot(step, "missed").hidden = !missed;
     write(slot(step, "missed"), missed || "");
     const wait = slot(step, "wait");
     const waiting = OPEN.includes(task.state) && (task.first || (task.ready && task.ready > now()));
     wait.hidden = !waiting;
-    if (waiting) write(wait, task.first ? `First: ${task.first}.` : `${task.why[0].toUpperCase()}${task.why.slice(1)}: from ${day(task.ready)}${clock(task.ready)}.`);
+    const held = [task.first ? `First: ${task.first}.` : "", task.ready > now() ? `${upper(task.why)}: from ${said(task.ready, now())}.` : ""];
+    if (waiting) write(wait, held.filter(Boolean).join(" "));
+    slot(step, "until").hidden = !task.by || Boolean(task.ended);
+    if (task.by) write(slot(step, "until"), `${task.by < now() ? "It should have been done by" : "Be done by"} ${said(task.by, now())}.`);
     ticksOf(step, view);
     const bar = find("#bar-act");
     const acts = slot(step, "acts") ?? slot(bar, "acts");
@@ -229,7 +232,7 @@
     for (const part of ["earlier", "skip"]) slot(step, part).hidden = ["done", "skipped"].includes(task.state);
     const over = slot(acts, "over");
     over.hidden = !["done", "skipped"].includes(task.state);
-    if (task.ended) write(over, `${task.state[0].toUpperCase()}${task.state.slice(1)} at ${clock(task.ended)}${task.reason ? `: ${task.reason}` : ""}`);
+    if (task.ended) write(over, `${upper(task.state)} ${said(task.ended, now())}${task.reason ? `: ${task.reason}` : ""}`);
     for (const [way, by] of [["before", -1], ["after", 1]]) {
       const link = find(`[data-way="${way}"]`);
       const key = view.order[at + by];
@@ -303,12 +306,6 @@
   };
 
   // Clocks: a row each; what is due is heard, felt and shown in the title.
-  const left = (ms) => {
-    const seconds = Math.round(Math.abs(ms) / 1000);
-    const [h, m, s] = [Math.floor(seconds / 3600), Math.floor((seconds % 3600) / 60), seconds % 60];
-    const two = (n) => String(n).padStart(2, "0");
-    return `${ms < 0 ? "+" : ""}${h >= 24 ? `${Math.floor(h / 24)} d ${h % 24} h` : h ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`}`;
-  };
   const clocks = (view) => {
     const list = find("#timers");
     const wanted = view.timers.slice(0, 12);

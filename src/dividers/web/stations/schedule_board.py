@@ -46,6 +46,7 @@ class DayRow:
     minutes: int
     painter: int
     room: str
+    why: str
 
 
 @dataclass(frozen=True)
@@ -144,7 +145,7 @@ def days_of(schedule: Schedule) -> list[Day]:
         room = bounds[task][1] - begin
         row = DayRow(
             f"t{turn}", _clock(schedule, begin), _clock(schedule, end), own.piece, own.words, own.minutes, schedule.painters[task] + 1,
-            spoken(room) if room else "",
+            spoken(room) if room else "", schedule.whys[task],
         )  # fmt: skip
         days.setdefault(schedule.calendar.day_of(begin), []).append(row)
     return [

@@ -8,14 +8,19 @@ from werkzeug.datastructures import ImmutableMultiDict
 
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.wall.facts import DONE, OPEN, SKIPPED
+from dividers.core.wall.timers import CLOSES, OVERDUE
+from dividers.services.clock import on_site
 from dividers.services.jobs import editing
 from dividers.services.wall import at_the_wall, recorded
 from dividers.services.wall.progress import Progress, progress_of
 from dividers.web.database import connection
 from dividers.web.htmx import go_to, is_htmx
-from dividers.web.wall.wall_board import air_said, boards, document_name, held_lags, state_of, tapes, views
+from dividers.web.wall.wall_board import air_said, boards, document_name, early_said, held_lags, state_of, tapes, views
 
 blueprint = Blueprint("wall", __name__)
+
+SOON_MIN = 60
+BODY = ("reason", "item", "result", "temperature", "humidity", "of", "minutes")
 
 
 @blueprint.get("/jobs/<int:job_id>/wall")
@@ -32,7 +37,7 @@ def show(job_id: int) -> ResponseReturnValue:
 
 
 def _page(
-    progress: Progress, opened: editing.Opened, fault: str = "", asked: str = "", status: int = 200
+    progress: Progress, opened: editing.Opened, fault: str = "", asked: str = "", status: int = 200, early: str = ""
 ) -> ResponseReturnValue:
     painter = _painter(progress)
     held = boards(progress.run.document)
@@ -54,6 +59,9 @@ def _page(
             painter=painter,
             place=_place(progress, key),
             fault=fault,
+            early=early,
+            asked_kind=request.form.get("kind", "start"),
+            asked_with=request.form.get("anyway", ""),
             unticked=unticked if request.values.get("ask") or fault == "keep" else [],
             changed=at_the_wall.changed_since(connection(), progress.run),
             air=air_said(progress),
@@ -69,11 +77,15 @@ def _painter(progress: Progress) -> int:
 
 
 def next_for(progress: Progress, painter: int) -> str:
-    """What a painter has in hand, else the next step that the plan gives to these hands, else anybody's."""
+    """What a painter has in hand, else what must be done soonest, else the next step that the plan gives to these hands, else anybody's."""
     left = [task.key for task in progress.left]
     mine = [key for key in left if progress.facts.of(key).state == "running" and progress.facts.of(key).painter == painter]
+    closing = [
+        t.task for t in progress.timers if t.kind in (CLOSES, OVERDUE) and t.at - progress.live.wall(progress.now) < SOON_MIN
+    ]
+    open_now = [key for key in closing if not progress.waits[key].blocked and progress.facts.of(key).state != "running"]
     own = [key for key in left if progress.in_force.painters.get(key) == painter and progress.facts.of(key).state != "running"]
-    return next(iter(mine + own + left), progress.in_turn[-1].key if progress.in_turn else "")
+    return next(iter(mine + open_now + own + left), progress.in_turn[-1].key if progress.in_turn else "")
 
 
 def _place(progress: Progress, key: str) -> dict[str, object]:
@@ -104,12 +116,12 @@ def _last_undo(progress: Progress) -> tuple[str, str] | None:
     taken = {str(event.body.get("of", "")) for event in progress.events if event.kind == "undo"}
     for event in reversed(progress.events):
         if (
-            event.kind in ("start", "done", "skip", "touch")
+            event.kind in ("start", "done", "skip", "touch", "here")
             and event.uid not in taken
             and event.uid not in progress.facts.refused
         ):
             task = progress.by_key.get(event.task)
-            return event.uid, f"{event.kind}: {task.words if task else event.task}"
+            return event.uid, f"{event.kind}: {task.words}" if task else "here outside the hours"
     return None
 
 
@@ -143,7 +155,7 @@ def record(job_id: int) -> ResponseReturnValue:
     if kind == "sensor":
         kind, sensed = "air", at_the_wall.sensed(connection())
         form = ImmutableMultiDict(form | {"temperature": f"{sensed[0]:g}", "humidity": f"{sensed[1]:g}"})
-    body = {name: form[name] for name in ("reason", "item", "result", "temperature", "humidity", "of") if name in form}
+    body = {name: form[name] for name in BODY if name in form}
     event = {"kind": kind, "task": task, "painter": painter, "uid": form.get("uid") or uuid4().hex, "body": body}
     events = [event]
     if form.get("anyway") == "tick":
@@ -151,16 +163,25 @@ def record(job_id: int) -> ResponseReturnValue:
         events = [
             {**event, "kind": "tick", "task": cover, "uid": uuid4().hex, "body": {"item": i}} for i in _unticked(progress, task)
         ] + events
+        if progress.facts.of(cover).state not in (DONE, SKIPPED):
+            events.insert(-1, {**event, "kind": "done", "task": cover, "uid": uuid4().hex, "body": {}})
     try:
-        if form.get("ago"):
-            event["at"] = recorded.ago(form["ago"])
+        at = recorded.ago(form["ago"]) if form.get("ago") else None
+        answered = boards(run.document)[task].cover if begins and form.get("anyway") else ""
+        early = early_said(progress, task, on_site(at) if at else progress.now, answered) if begins else None
+        if early and not form.get("early"):
+            return _page(progress, opened, "early", task, 422, early[0])
+        if early:
+            body["early"] = early[1]
+        if at:
+            event["at"] = at.isoformat()
         progress = at_the_wall.record(connection(), run, events)
     except BadInput as fault:
         return _page(progress, opened, fault.message, task, 422)
     refused = progress.facts.refused.get(str(event["uid"]))
     if refused:
         flash(refused)
-    stay = task if kind in ("tick", "untick", "start", "touch", "air") else ""
+    stay = task if kind in ("tick", "untick", "start", "touch", "air", "here") else ""
     return redirect(url_for("wall.show", job_id=job_id, task=stay or None, painter=painter if painter > 1 else None), 303)
 
 

@@ -9,6 +9,7 @@ from typing import Any
 
 from markupsafe import Markup
 
+from dividers.core.base.dates import day_and_time
 from dividers.core.base.identity import ById
 from dividers.core.base.quantities import mixed, run, spoken, volume
 from dividers.core.job.model import Job
@@ -24,7 +25,7 @@ from dividers.core.plan.plan_document import sides_in_words
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, SKIPPED
 from dividers.core.wall.steps import Step, Tick, cautions_of, step_of
 from dividers.core.wall.timers import short
-from dividers.core.wall.waits import waits_of
+from dividers.core.wall.waits import early_of
 from dividers.services.stations import pictures
 from dividers.services.wall.progress import Progress, planned_work
 from dividers.web.stations.mark_list import tape_picture
@@ -239,12 +240,10 @@ def state_of(progress: Progress) -> dict[str, Any]:
     ticks: dict[str, list[str]] = {}
     for task, item in sorted(facts.ticks):
         ticks.setdefault(task, []).append(item)
-    waits = waits_of(live, facts)
-    numbers = {task.key: n for n, task in enumerate(progress.tasks)}
 
     def written(task: Task) -> dict[str, Any]:
         fact = facts.of(task.key)
-        wait = waits.get(numbers[task.key])
+        wait = progress.waits.get(task.key)
         start = plan.starts.get(task.key)
         return {
             "kind": task.kind,
@@ -253,13 +252,17 @@ def state_of(progress: Progress) -> dict[str, Any]:
             "started": _ms(fact.started),
             "ended": _ms(fact.ended),
             "planned": _ms(live.moment(start)) if start is not None else None,
+            "because": plan.whys.get(task.key, ""),
             "painter": fact.painter or plan.painters.get(task.key, 1),
             "reason": fact.reason,
             "last": fact.last,
-            "ready": _ms(live.moment(wait.ready)) if wait and wait.ready_why and not wait.blocked else None,
-            "why": wait.ready_why if wait and not wait.blocked else "",
+            "ready": _ms(live.moment(wait.ready)) if wait and wait.ready_why else None,
+            "why": wait.ready_why if wait else "",
+            "from": _ms(live.moment(task.not_before)) if task.not_before else None,
+            "from_why": task.not_before_why,
             "by": _ms(live.moment(wait.by)) if wait and wait.by is not None else None,
             "first": _first_said(progress, wait.blocked) if wait else "",
+            "firsts": [progress.tasks[number].key for number in wait.blocked] if wait else [],
         }
 
     return {
@@ -283,8 +286,31 @@ def state_of(progress: Progress) -> dict[str, Any]:
         "missed": {missed.task: missed.advice for missed in plan.missed},
         "air": air_said(progress),
         "painters": progress.job.crew.painters,
+        "in_hours": progress.in_hours,
+        "here_until": _ms(progress.here_until),
         "refused": dict(facts.refused),
     }
+
+
+def early_said(progress: Progress, key: str, at: datetime, answered: str = "") -> tuple[str, str] | None:
+    """What speaks against beginning a step then, as it is asked and as it is recorded; None where nothing does.
+
+    The step `answered`, whose strips were asked about, is not asked about again.
+    """
+    wait = progress.waits.get(key)
+    early = early_of(wait, progress.live.wall(at)) if wait else None
+    if early is None:
+        return None
+    asked, noted = [], []
+    if early.first and [progress.tasks[number].key for number in early.first] != [answered]:
+        first = _first_said(progress, early.first)
+        asked.append(f"Before it comes {first}, which isn't done.")
+        noted.append(f"before {first}")
+    if early.minutes:
+        until = day_and_time(progress.live.moment(wait.ready if wait else 0), at)
+        asked.append(f"{early.why[0].upper()}{early.why[1:]}: {spoken(early.minutes)} more, until {until}.")
+        noted.append(f"{early.why}: {spoken(early.minutes)} more")
+    return (" ".join(asked), "; ".join(noted)) if asked else None
 
 
 def _first_said(progress: Progress, blocked: Sequence[int]) -> str:
