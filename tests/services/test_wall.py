@@ -68,8 +68,8 @@ def test_moments_are_neither_in_the_future_nor_before_the_run(connection, time, 
         ({"kind": "paint"}, "is not a kind of entry"),
         ({"kind": "skip", "uid": "a"}, "why it is skipped"),
         ({"kind": "touch", "uid": "a", "body": {"result": "damp"}}, "wet, tacky, dry"),
-        ({"kind": "air", "uid": "a", "body": {"temperature": "warm", "humidity": "50"}}, "is not a temperature"),
-        ({"kind": "air", "uid": "a", "body": {"temperature": "90", "humidity": "50"}}, "allowed are -10 to 50"),
+        ({"kind": "air", "uid": "a", "body": {"temperature": "warm", "humidity": "50"}}, "isn.t a temperature"),
+        ({"kind": "air", "uid": "a", "body": {"temperature": "130", "humidity": "50"}}, "allowed are 14 °F to 122 °F"),
         ({"kind": "start", "uid": "no spaces"}, "its own name"),
         ({"kind": "start", "uid": "a", "painter": 99}, "1 to 20"),
         ({"kind": "start", "uid": "a", "at": "soon"}, "is not a date with time"),
@@ -98,7 +98,7 @@ def test_air_moves_the_waits_that_run(connection, time, run):
     record(connection, run, "start", key["base1"])
     time.on(5)
     before = record(connection, run, "done", key["base1"])
-    after = record(connection, run, "air", temperature="14,5", humidity="75 %")
+    after = record(connection, run, "air", temperature="14,5 C", humidity="75 %")
     (one,), (other,) = ([t for t in s.timers if t.kind == "dry"] for s in (before, after))
     assert other.at > one.at + 60
     assert wall_runs.due(connection, 5)[0].kind == "dry"

@@ -3,6 +3,7 @@
 import io
 import json
 import re
+from html import unescape
 
 import pytest
 from days import MORNING, Clock, settled
@@ -85,7 +86,7 @@ def test_the_first_coat_asks_for_strips_that_nobody_ticked(client):
 def test_bad_input_is_said_and_loses_nothing(client):
     response = record(client, kind="air", task=steps(client)[0], temperature="warm", humidity="50")
     assert response.status_code == 422
-    assert "is not a temperature: type a number, like 21" in response.get_data(as_text=True)
+    assert "a temperature. Write it like 21 C or 70 F" in response.get_data(as_text=True)
     assert record(client, kind="skip", task=steps(client)[0], reason=" ").status_code == 422
 
 
@@ -214,3 +215,44 @@ def test_hostile_events_are_never_an_error_of_the_program(client, tmp_path):
     connection = open_data(tmp_path)
     assert [json.loads(row.body) for row in wall_runs.list_events(connection, run) if row.uid == "b4"] == [{}]
     connection.close()
+
+
+def test_a_step_that_is_still_to_wait_for_is_asked_about_and_noted(client):
+    marks = kind(client, "mark")
+    for kind_of in ("start", "done"):
+        asked = record(client, kind=kind_of, task=marks)
+        assert asked.status_code == 422
+        said = unescape(asked.get_data(as_text=True))
+        assert re.search(r"Before it comes [^<]*base coat \d[^<]*, which isn't done", said), re.findall("Before[^<]*", said)
+        assert state(client)["tasks"][marks]["state"] == "open"
+    bases = [key for key in steps(client) if "/base/" in key]
+    for base in bases:
+        record(client, kind="done", task=base, early="yes")
+    asked = record(client, kind="done", task=marks).get_data(as_text=True)
+    assert re.search(r"must be dry to the touch, [^:]*: 1 h \d+ min more, until today \d\d:\d\d\.", asked)
+    record(client, kind="done", task=marks, early="yes")
+    after = state(client)["tasks"][marks]
+    assert after["state"] == "done"
+    assert "gone on early" in after["reason"] and "min more" in after["reason"]
+
+
+def test_a_wait_before_the_done_that_is_told_later_counts_too(client):
+    """Done 20 min ago, when the base was 10 min old: asked about, though it would be dry by now."""
+    marks, base = kind(client, "mark"), kind(client, "base")
+    for each in [key for key in steps(client) if "/base/" in key]:
+        record(client, kind="done", task=each, early="yes", ago="30")
+    assert base in steps(client)
+    assert record(client, kind="done", task=marks, ago="20").status_code == 422
+
+
+def test_the_sensor_is_offered_where_one_has_sent_and_says_how_old_that_is(client):
+    assert "Use the" not in page(client)
+    client.post("/devices/pretend", data={"device": "hygrometer", "true": "100"})
+    shown = page(client)
+    assert re.search(r"sensor: \d+ °F, [\d.]+ %, 0 min ago", re.sub(r"\s+", " ", shown))
+    record(client, kind="sensor", task=steps(client)[0])
+    assert re.search(r"\d+ °F, [\d.]+ % at today", page(client))
+    record(client, kind="air", task=steps(client)[0], temperature="70", humidity="50")
+    assert "70 °F, 50 % at today" in page(client)
+    record(client, kind="air", task=steps(client)[0], temperature="20 C", humidity="50")
+    assert "68 °F, 50 % at today" in page(client)

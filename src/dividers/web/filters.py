@@ -8,7 +8,7 @@ from markupsafe import Markup, escape
 
 from dividers.core.base.dates import day_and_time
 from dividers.core.base.lengths import write_small
-from dividers.core.base.quantities import amount, area, run, spread, volume
+from dividers.core.base.quantities import amount, area, run, spread, temperature, volume
 from dividers.core.base.safety import SAFETY
 from dividers.core.base.units import DAY_MIN
 from dividers.services.clock import moment, on_site
@@ -50,5 +50,6 @@ def register(app: Flask) -> None:
         small=write_small,
         span=span,
         site_time=site_time,
+        degrees=temperature,
         ms=ms,
     )

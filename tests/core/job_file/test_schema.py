@@ -187,3 +187,13 @@ def test_what_holds_without_a_key_is_what_the_model_holds():
 
 def test_choices_come_with_the_usual_one_first():
     assert OneOf(("glass", "smooth")).worded("smooth") == (("smooth", "Smooth"), ("glass", "Glass"))
+
+
+def test_temperatures_go_by_the_units_of_the_job_and_are_the_same_air_in_others():
+    job = wall(job={"climate": {"temperature": "66.2", "surface": "60 F"}})
+    assert read_job(job).climate.temperature_c == 19
+    metric = in_units(job, "mm")
+    assert metric["climate"] == {"temperature": "19 C", "surface": "60 F"}  # 15.555... °C has no end
+    assert read_job(metric).climate == read_job(job).climate
+    assert in_units(metric, "in")["climate"]["temperature"] == "66.2 F"
+    assert read_job(wall(job={"climate": {"temperature": "21"}, "units": "mm"})).climate.temperature_c == 21

@@ -58,16 +58,32 @@ def read_spread(written: object) -> Fraction:
     return rate
 
 
-def read_celsius(written: object) -> Fraction:
-    """Read a temperature such as ``21 C`` or ``70 F`` in °C. Raises BadInput when it can't be read or no one paints at it."""
+def read_celsius(written: object, unit: str = "mm") -> Fraction:
+    """Read a temperature such as ``21 C`` or ``70 F`` in °C; a bare number is °F in a job in inches. Raises BadInput when it can't be read
+    or no one paints at it.
+    """
     match = _TEMPERATURE.fullmatch(_text(written))
     if not match:
         raise BadInput(f"{quoted(written)} isn't a temperature. Write it like 21 C or 70 F.", value=written)
     degrees = _fraction(match.group(1))
-    celsius = (degrees - 32) * Fraction(5, 9) if match.group(2) == "f" else degrees
+    fahrenheit = (match.group(2) or ("f" if unit == "in" else "c")) == "f"
+    celsius = (degrees - 32) * Fraction(5, 9) if fahrenheit else degrees
     if not -30 <= celsius <= 60:
         raise BadInput(f"{quoted(written)} is outside -30 to 60 C. Check the unit (C or F).", value=written)
     return celsius
+
+
+def temperature_in(written: object, old: str, new: str) -> object:
+    """A temperature written in a job of unit `old`, for one of unit `new`: in °F where inches are read, where that is exact to a tenth.
+
+    >>> temperature_in("19 C", "mm", "in"), temperature_in("66.2 F", "in", "mm"), temperature_in("70 F", "in", "mm")
+    ('66.2 F', '19 C', '70 F')
+    """
+    celsius = read_celsius(written, old)
+    value, letter = (celsius * Fraction(9, 5) + 32, "F") if new == "in" else (celsius, "C")
+    if (value * 10).denominator == 1:
+        return f"{float(value):g} {letter}"
+    return written if str(written).strip()[-1:].isalpha() else f"{written} {'F' if old == 'in' else 'C'}"
 
 
 _AMOUNTS = {

@@ -7,10 +7,9 @@ from typing import Any
 
 from dividers.core.base.dates import read_moment
 from dividers.core.base.errors import BadInput
-from dividers.core.base.quantities import read_celsius
 from dividers.core.base.units import DAY_MIN
 from dividers.core.job import usual
-from dividers.core.job.kinds import ListOf, Measure, Moment, Number, OneOf, Span, WholeNumber
+from dividers.core.job.kinds import ListOf, Moment, Number, OneOf, Span, Temperature, WholeNumber
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import file_key
 
@@ -88,7 +87,7 @@ class Crew:
 @dataclass(frozen=True)
 class Climate:
     temperature_c: Fraction = file_key(
-        Measure(read_celsius, "temperature, like 21 C or 70 F"),
+        Temperature(),
         "Temperature",
         "like 21 C or 70 F",
         default=usual.TEMPERATURE_C,
@@ -99,7 +98,7 @@ class Climate:
         Number(0, 100), "Humidity, percent", default=usual.HUMIDITY_PERCENT, name="humidity", forms=AIR
     )
     surface_c: Fraction | None = file_key(
-        Measure(read_celsius, "temperature, like 21 C or 70 F"),
+        Temperature(),
         "Surface temperature",
         "if it is colder than the air",
         default=None,

@@ -13,6 +13,7 @@ from typing import Any
 from dividers.core.base.dates import read_moment
 from dividers.core.base.errors import BadInput, quoted
 from dividers.core.base.lengths import LONGEST_TEXT, read_length, rewrite, write_exact, write_kept
+from dividers.core.base.quantities import read_celsius, temperature_in
 from dividers.core.job.reader import LONGEST_NAME, NOTHING, Reader, read_bounded, read_count
 
 NO_NAMES: Mapping[str, str] = {}
@@ -202,6 +203,23 @@ class Measure(Plain):
 
     def parse(self, written: Any, reader: Reader) -> Any:
         return self.function(written)
+
+
+@dataclass(frozen=True)
+class Temperature(Plain):
+    """A temperature in °C, written with C or F; `usual` is an example in °C."""
+
+    usual: int = 21
+
+    @property
+    def allowed(self) -> str:
+        return f"temperature, like {self.usual} C or {self.usual * 9 / 5 + 32:.0f} F"
+
+    def parse(self, written: Any, reader: Reader) -> Fraction:
+        return read_celsius(written, reader.findings.unit)
+
+    def in_units(self, written: Any, old: str, new: str) -> Any:
+        return written if written in (None, "") else temperature_in(written, old, new)
 
 
 @dataclass(frozen=True)

@@ -4,10 +4,10 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from dividers.core.base.colour import read_hex
-from dividers.core.base.quantities import read_amount, read_celsius, read_minutes, read_price, read_spread
+from dividers.core.base.quantities import read_amount, read_minutes, read_price, read_spread
 from dividers.core.base.units import LENGTH_MM
 from dividers.core.job import usual
-from dividers.core.job.kinds import Flag, LengthText, ListOf, Measure, Number, OneOf, Text
+from dividers.core.job.kinds import Flag, LengthText, ListOf, Measure, Number, OneOf, Temperature, Text
 from dividers.core.job.schema import file_key
 
 BINDERS = ("water", "oil", "shellac")
@@ -17,7 +17,7 @@ SEALS = ("auto", "none", "moisten", "base", "clear", "matte-medium", "caulk")
 MOST_SIZES = 5
 
 TIME = Measure(read_minutes, "time, like 30 min, 2 h or 14 d")
-AIR = Measure(read_celsius, "temperature, like 10 C or 50 F")
+AIR = Temperature(10)
 SPREAD = Measure(read_spread, "spread rate, like 9 m2/L or 375 ft2/gal")
 AMOUNT = Measure(read_amount, "amount, like 0.75 L or 55 m")
 HEX = Measure(read_hex, "# and six hexadecimal digits, like #22345a")

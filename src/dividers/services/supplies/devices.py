@@ -3,7 +3,7 @@
 import hmac
 import secrets
 import sqlite3
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import exact, read_off
@@ -63,10 +63,12 @@ def next_length(connection: sqlite3.Connection, job_id: int) -> tuple[str, str] 
     return read_off(exact(found[0].first), job.graduation).text, f"{found[0].first:.1f} mm"
 
 
-def air(connection: sqlite3.Connection) -> tuple[float, float] | None:
-    """The air as a thermo-hygrometer sent it lately; None where none did."""
+def air(connection: sqlite3.Connection) -> tuple[float, float, int] | None:
+    """The air as a thermo-hygrometer sent it lately: °C, percent, how many minutes ago; None where none did."""
     found = devices.last_reading(connection, "air", _since(AIR_FRESH_MIN))
-    return (found.first, found.second or 0.0) if found else None
+    if not found:
+        return None
+    return found.first, found.second or 0.0, int((clock.moment() - datetime.fromisoformat(found.at)).total_seconds() // 60)
 
 
 def take_offsets(connection: sqlite3.Connection, job_id: int, piece: str, panel: int) -> int:

@@ -14,13 +14,11 @@ from dividers.core.order.task_key import TaskKey
 from dividers.core.wall.changes import change_said
 from dividers.core.wall.facts import OPEN
 from dividers.core.wall.replan import Replan, replan
-from dividers.devices.hygrometer import air_at
 from dividers.services import clock
 from dividers.services.jobs import editing, evidence
 from dividers.services.jobs.job_list import dump
 from dividers.services.jobs.planning import job_of
 from dividers.services.stations import mark_ticks, scheduling
-from dividers.services.supplies import devices
 from dividers.services.wall import recorded
 from dividers.services.wall.progress import (
     PlanInForce,
@@ -199,12 +197,6 @@ def _tick_mark(connection: sqlite3.Connection, run: wall_runs.WallRun, row: wall
                 ticks.put_tick(connection, run.job_id, key.piece, name, clock.now())
             else:
                 ticks.drop_tick(connection, run.job_id, key.piece, name)
-
-
-def sensed(connection: sqlite3.Connection) -> tuple[float, float, bool]:
-    """The air now, °C and percent: as a device sent it lately, else by the stand-in, which is `simulated`."""
-    found = devices.air(connection)
-    return (*found, False) if found else (*air_at(clock.on_site(clock.moment())), True)
 
 
 def end(connection: sqlite3.Connection, run: wall_runs.WallRun) -> None:

@@ -7,14 +7,17 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from dividers.core.base.errors import BadInput
+from dividers.core.base.quantities import read_celsius, temperature
 from dividers.core.wall.facts import KINDS, TOUCHES
 from dividers.services import clock
+from dividers.services.jobs.planning import job_of
 from dividers.store import wall_runs
 
 LONGEST_UID, LONGEST_REASON = 60, 200
 PAINTERS = range(1, 21)
 MOST_AGO_MIN = 2880
 MOST_HERE_MIN = 720
+LEAST_AIR_C, MOST_AIR_C = -10, 50
 
 
 def check(run: wall_runs.WallRun, message: Mapping[str, Any]) -> None:
@@ -37,7 +40,14 @@ def read(run: wall_runs.WallRun, message: Mapping[str, Any]) -> wall_runs.EventR
         raise BadInput("The details of this entry can't be read.", "body", body)
     now = clock.moment()
     return wall_runs.EventRow(
-        0, uid, kind, task[:300], painter, _at(run, message.get("at"), now), now.isoformat(), json.dumps(_body(kind, body))
+        0,
+        uid,
+        kind,
+        task[:300],
+        painter,
+        _at(run, message.get("at"), now),
+        now.isoformat(),
+        json.dumps(_body(kind, body, job_of(run.document).units)),
     )
 
 
@@ -51,7 +61,7 @@ def _at(run: wall_runs.WallRun, at: object, now: datetime) -> str:
     return min(max(moment, datetime.fromisoformat(run.begun_at)), now).astimezone(UTC).isoformat()
 
 
-def _body(kind: str, body: Mapping[str, Any]) -> dict[str, Any]:
+def _body(kind: str, body: Mapping[str, Any], unit: str) -> dict[str, Any]:
     """What goes with an event of a kind, checked."""
     if kind == "skip":
         reason = str(body.get("reason", "")).strip()
@@ -66,7 +76,7 @@ def _body(kind: str, body: Mapping[str, Any]) -> dict[str, Any]:
             raise BadInput(f"A touch finds paint {', '.join(TOUCHES)}.", "result", result)
         return {"result": result}
     if kind == "air":
-        return {"temperature": _number(body, "temperature", -10, 50, "°C"), "humidity": _number(body, "humidity", 1, 100, "%")}
+        return {"temperature": _celsius(body, unit), "humidity": _number(body, "humidity", 1, 100, "%")}
     if kind == "here":
         return {"minutes": int(_number(body, "minutes", 15, MOST_HERE_MIN, "minutes"))}
     if kind == "undo":
@@ -75,14 +85,24 @@ def _body(kind: str, body: Mapping[str, Any]) -> dict[str, Any]:
     return {"early": early[:LONGEST_REASON]} if early else {}
 
 
+def _celsius(body: Mapping[str, Any], unit: str) -> float:
+    """The temperature typed, in °C; a bare number goes by the job's unit."""
+    try:
+        found = float(round(read_celsius(str(body.get("temperature", "")), unit), 2))
+    except BadInput as fault:
+        raise BadInput(fault.message, "temperature", body.get("temperature")) from fault
+    if not LEAST_AIR_C <= found <= MOST_AIR_C:
+        allowed = f"{temperature(LEAST_AIR_C, unit)} to {temperature(MOST_AIR_C, unit)}"
+        raise BadInput(f"{temperature(found, unit)} is not air that anybody paints in; allowed are {allowed}.", "temperature")
+    return found
+
+
 def _number(body: Mapping[str, Any], name: str, least: float, most: float, unit: str) -> float:
-    text = str(body.get(name, "")).strip().replace(",", ".").rstrip("%°CcF ").strip()
+    text = str(body.get(name, "")).strip().replace(",", ".").rstrip("% ").strip()
     try:
         found = float(text)
     except ValueError as fault:
-        raise BadInput(
-            f"“{text[:20]}” is not a {name}: type a number, like {21 if name == 'temperature' else 55}.", name, text
-        ) from fault
+        raise BadInput(f"“{text[:20]}” is not a {name}: type a number, like 55.", name, text) from fault
     if not least <= found <= most:
         raise BadInput(f"A {name} of {found:g} {unit} is not valid; allowed are {least:g} to {most:g} {unit}.", name, text)
     return found

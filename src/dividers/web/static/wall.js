@@ -142,7 +142,7 @@
     if (!entry) return undefined;
     const { kind, anyway, early } = entry;
     const { task } = data;
-    if (kind === "air" && !(Number.isFinite(parse(data.temperature)) && Number.isFinite(parse(data.humidity)))) return say("Type the air as two numbers, like 21 and 55.");
+    if (kind === "air" && !(/^\s*-?\d+([.,]\d+)?\s*°?\s*[cf]?\s*$/i.test(data.temperature) && Number.isFinite(parse(data.humidity)))) return say("Type the air like 70 F or 21 C, and 55.");
     if (anyway === "tick") {
       for (const item of missing(step, view)) put("tick", step.dataset.cover, { item });
       if (!["done", "skipped"].includes(view.tasks[step.dataset.cover]?.state)) put("done", step.dataset.cover);

@@ -11,6 +11,7 @@ from dividers.core.wall.facts import DONE, OPEN, SKIPPED
 from dividers.core.wall.timers import CLOSES, OVERDUE
 from dividers.services.clock import on_site
 from dividers.services.jobs import editing
+from dividers.services.supplies import devices
 from dividers.services.wall import at_the_wall, recorded
 from dividers.services.wall.progress import Progress, progress_of
 from dividers.web.database import connection
@@ -65,7 +66,7 @@ def _page(
             unticked=unticked if request.values.get("ask") or fault == "keep" else [],
             changed=at_the_wall.changed_since(connection(), progress.run),
             air=air_said(progress),
-            sensor=at_the_wall.sensed(connection()),
+            sensor=devices.air(connection()),
             last_undo=_last_undo(progress),
         ),
         status,
@@ -153,8 +154,10 @@ def record(job_id: int) -> ResponseReturnValue:
     if begins and not form.get("anyway") and _unticked(progress, task):
         return _page(progress, opened, "keep", task, 422)
     if kind == "sensor":
-        kind, sensed = "air", at_the_wall.sensed(connection())
-        form = ImmutableMultiDict(form | {"temperature": f"{sensed[0]:g}", "humidity": f"{sensed[1]:g}"})
+        kind, sensed = "air", devices.air(connection())
+        if sensed is None:
+            return _page(progress, opened, "The sensor has sent nothing in the last half hour: type the air.", task, 422)
+        form = ImmutableMultiDict(form | {"temperature": f"{sensed[0]:g} C", "humidity": f"{sensed[1]:g}"})
     body = {name: form[name] for name in BODY if name in form}
     event = {"kind": kind, "task": task, "painter": painter, "uid": form.get("uid") or uuid4().hex, "body": body}
     events = [event]

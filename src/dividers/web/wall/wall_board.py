@@ -12,6 +12,7 @@ from markupsafe import Markup
 from dividers.core.base.dates import day_and_time
 from dividers.core.base.identity import ById
 from dividers.core.base.quantities import mixed, run, spoken, volume
+from dividers.core.base.quantities import temperature as degrees
 from dividers.core.job.model import Job
 from dividers.core.materials.mixes import batch_of
 from dividers.core.materials.needs import TOOL_LOSS_PERCENT
@@ -324,11 +325,12 @@ def _first_said(progress: Progress, blocked: Sequence[int]) -> str:
 
 def air_said(progress: Progress) -> str:
     """The air that waits are counted with."""
+    unit = progress.job.units
     if progress.facts.airs:
-        at, temperature, humidity = progress.facts.airs[-1]
-        return f"{temperature:g} °C, {humidity:g} % at {at:%H:%M}"
+        at, celsius, humidity = progress.facts.airs[-1]
+        return f"{degrees(celsius, unit)}, {humidity:g} % at {day_and_time(at, progress.now)}"
     climate = progress.job.climate
-    return f"{float(climate.temperature_c):g} °C, {float(climate.humidity_percent):g} % as planned"
+    return f"{degrees(float(climate.temperature_c), unit)}, {float(climate.humidity_percent):g} % as planned"
 
 
 def document_name(document: str) -> str:
