@@ -38,7 +38,7 @@ def test_paint_that_dries_comes_before_a_plain_next_step_and_a_patch_before_late
     assert (patch.job_id, patch.words) == (None, "Test patch “Test”, field 1: pull")
     assert patch.at == (time.at + timedelta(minutes=30)).isoformat(timespec="seconds")
     assert patch.more >= 1
-    patches.record(connection, grid, 1, {"act": "pulled", "edge": "clean"})
+    patches.record(connection, grid, 1, {"act": "pulled", "edge": "clean", "early": "yes"})
     assert due.nearest_due(connection).kind == "dry"
     delete_job(connection, run.job_id)
     assert due.nearest_due(connection) is None

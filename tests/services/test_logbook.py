@@ -8,13 +8,14 @@ from jobs import wall as plain_wall
 from PIL import Image
 
 from dividers.core.base.errors import BadInput, NotFound
-from dividers.core.job.edge_counts import Count, Substrate
+from dividers.core.job.edge_counts import Count, Substrate, find_count
 from dividers.formats.photos import cleaned
 from dividers.services.jobs import editing, evidence
 from dividers.services.jobs.job_list import add_job, delete_job
 from dividers.services.logbook import logbook, patches, proposals
 from dividers.services.practice import practice
 from dividers.services.stations import scheduling
+from dividers.services.supplies import supplies
 from dividers.services.wall import at_the_wall
 from dividers.services.wall.progress import planned_work, progress_of
 from dividers.store import logbook as store
@@ -47,18 +48,18 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
     assert evidence.informed(connection, document) == document
     plain = planned_work(document)[1].choices["wall"][0]
     strips = logbook.rounds_of(connection, job_id)[0].strips
-    add(connection, job_id, tmp_path, edge="all-clean")
+    add(connection, job_id, tmp_path, **{"all-clean": "yes"})
     add(connection, job_id, tmp_path, clean="1", bleed=str(strips - 1))
     found = store.list_findings(connection, job_id)
     assert [(f.clean, f.bleed, f.seal, f.edge) for f in found] == [
         (strips, 0, "caulk", "clean"),
         (1, strips - 1, "caulk", "bleed"),
     ]
-    assert evidence.counts(connection) == {ROUGH: Count(strips + 1, 2 * strips, 2)}
+    assert evidence.counts(connection)[ROUGH] == Count(strips + 1, 2 * strips, 2)
     told = planned_work(evidence.informed(connection, document))[1].choices["wall"][0]
     reasons = [str(reason) for reason in told.forecast.bleed.reasons]
     assert (
-        f"your logbook: {strips + 1} of {2 * strips} strips clean on rough surface, delicate tape, sealed with caulk"
+        f"your logbook: {strips + 1} of {2 * strips} strips clean on rough surface, “delicate”, sealed with caulk"
         in reasons[-1]
     )
     assert told.forecast.bleed.points != plain.forecast.bleed.points
@@ -82,13 +83,13 @@ def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
 
 def test_a_strip_told_with_its_round_counts_once(connection, job_id, tmp_path):
     add(connection, job_id, tmp_path, strip="2", edge="bleed", repair="touched up", minutes="4,5")
-    assert evidence.counts(connection) == {ROUGH: Count(0, 1, 1)}
+    assert evidence.counts(connection)[ROUGH] == Count(0, 1, 1)
     finding = add(connection, job_id, tmp_path, clean="2", bleed="1")
-    assert evidence.counts(connection) == {ROUGH: Count(2, 3, 1)}
+    assert evidence.counts(connection)[ROUGH] == Count(2, 3, 1)
     logbook.remove_finding(connection, job_id, finding)
-    assert evidence.counts(connection) == {ROUGH: Count(0, 1, 1)}
+    assert evidence.counts(connection)[ROUGH] == Count(0, 1, 1)
     logbook.remove_finding(connection, job_id, finding, back=True)
-    assert evidence.counts(connection) == {ROUGH: Count(2, 3, 1)}
+    assert evidence.counts(connection)[ROUGH] == Count(2, 3, 1)
     delete_job(connection, job_id)
     assert evidence.counts(connection) == {}
 
@@ -225,10 +226,12 @@ def test_a_grid_of_patches_becomes_evidence(connection):
     patches.record(connection, patch, 2, {"act": "painted"})
     cell = cells.list_cells(connection, patch)[1]
     assert patches.due_at(cell) > cell.painted_at
-    patches.record(connection, patch, 2, {"act": "pulled", "edge": "clean", "lift": "5B"})
+    with pytest.raises(logbook.BadForm, match="is to stay on 45 min more"):
+        patches.record(connection, patch, 2, {"act": "pulled", "edge": "bleed"})
+    patches.record(connection, patch, 2, {"act": "pulled", "early": "yes", "edge": "clean", "lift": "5B"})
     patches.record(connection, patch, 1, {"act": "painted"})
     patches.record(connection, patch, 1, {"act": "pulled", "edge": "slight"})
-    assert evidence.counts(connection) == {ROUGH: Count(1, 2, 2)}
+    assert evidence.counts(connection)[ROUGH] == Count(1, 2, 2)
     patches.retire(connection, patch, True)
     assert evidence.counts(connection) == {}
     with pytest.raises(logbook.BadForm) as bad:
@@ -281,3 +284,94 @@ def test_the_logbook_is_about_the_job_as_it_was_painted(connection, job_id, monk
     editing.edit_piece(connection, job_id, "wall", "tape", 1, {"method.seal": "base"}, {})
     assert logbook.rounds_of(connection, job_id)[0].choice.seal.method == "caulk"
     assert json.loads(logbook.document_of(connection, job_id))["pieces"][0]["method"]["seal"] == "caulk"
+
+
+def test_what_is_typed_counts_and_what_is_not_said_of_the_rest_is_clean(connection, job_id, tmp_path):
+    """The Enter key in a form presses its first button: typed figures win over it all the same."""
+    strips = logbook.rounds_of(connection, job_id)[0].strips
+    add(connection, job_id, tmp_path, clean="3", slight="2", bleed="1", **{"all-clean": "yes"})
+    add(connection, job_id, tmp_path, slight="1")
+    add(connection, job_id, tmp_path, clean="2", slight="1")
+    found = store.list_findings(connection, job_id)
+    assert [(f.clean, f.slight, f.bleed) for f in found] == [(3, 2, 1), (strips - 1, 1, 0), (2, 1, 0)]
+    with pytest.raises(logbook.BadForm, match="this round has"):
+        add(connection, job_id, tmp_path, slight=str(strips + 1))
+
+
+def test_a_round_is_judged_once_its_tape_is_off(connection, job_id, tmp_path, monkeypatch):
+    time = Clock(monkeypatch, MORNING)
+    assert settled(connection, job_id)
+    run = at_the_wall.open_run(connection, job_id)
+    with pytest.raises(logbook.BadForm, match="the tape is still on"):
+        add(connection, job_id, tmp_path, slight="1")
+    pulls = [task.key for task in progress_of(connection, run).tasks if task.kind == "pull"]
+    for number, key in enumerate(pulls):
+        time.on(1)
+        at_the_wall.record(connection, run, [{"kind": "done", "task": key, "uid": f"p{number}"}])
+    assert add(connection, job_id, tmp_path, slight="1")
+
+
+def forecast(connection, job_id):
+    document = editing.open_job(connection, job_id).revision.document
+    return planned_work(evidence.informed(connection, document))[1].choices["wall"][0].forecast
+
+
+def test_lift_and_bridging_are_learned_by_the_name_of_the_tape(connection, job_id, tmp_path):
+    """A tape found 2B twice is no longer low in lift; another tape of its kind found good stays out of it; bridging goes by the pull."""
+    before = forecast(connection, job_id)
+    assert (before.lift.level, before.bridge.level) == ("low", "low")
+    for _ in range(2):
+        add(connection, job_id, tmp_path, slight="1", lift="2B", bridge="torn")
+    after = forecast(connection, job_id)
+    assert after.lift.level != "low"
+    assert after.bridge.points > before.bridge.points
+    assert "your logbook: nothing lifted 0 of 2 times on rough surface, “delicate”" in str(after.lift.reasons[-1])
+    lift = Substrate("rough", "delicate", tape="delicate", risk="lift")
+    assert evidence.counts(connection)[lift] == Count(0, 2, 2)
+    add(connection, job_id, tmp_path, slight="1")  # nobody looked at lift or bridging
+    assert evidence.counts(connection)[lift] == Count(0, 2, 2)
+    document = editing.open_job(connection, job_id).document
+    document["products"]["other"] = {"kind": "tape", "width": "24 mm", "adhesion": "delicate"}
+    document["pieces"][0]["method"]["tape"] = "other"
+    other = add_job(connection, document, "another tape")
+    for _ in range(12):
+        add(connection, other, tmp_path, slight="1", lift="5B")
+    assert forecast(connection, other).lift.level == "low"
+    assert forecast(connection, job_id).lift.level != "low"
+
+
+def test_tapes_whose_name_says_no_kind_stay_different_tapes(connection):
+    tapes = ("plain masking", "sharp-line", "clear office", "tape")
+    patch = patches.plan(connection, {"title": "t", "texture": "smooth", "tapes": "\n".join(tapes)}, {"seals": ["none"]})
+    for number, edge in enumerate(("bleed", "clean", "slight", "clean"), 1):
+        patches.record(connection, patch, number, {"act": "painted"})
+        patches.record(connection, patch, number, {"act": "pulled", "edge": edge})
+    found = evidence.counts(connection)
+    assert {place.tape: count.clean for place, count in found.items()} == dict(zip(tapes, (0, 1, 0, 1), strict=True))
+    assert find_count(found, Substrate("smooth", "medium", tape="Sharp-Line"))[1] == Count(1, 1, 1)
+    assert find_count(found, Substrate("smooth", "medium", tape="another")) is None
+
+
+def test_a_grid_ranks_its_tapes_and_gives_the_best_to_a_piece(connection, job_id):
+    typed = {"title": "t", "texture": "smooth", "tapes": "brown tape\nyellow tape\nstrong tape"}
+    patch = patches.plan(connection, typed, {"seals": ["none", "base"]})
+    with pytest.raises(logbook.BadForm, match="isn't sealed yet"):
+        patches.record(connection, patch, 2, {"act": "painted"})
+    patches.record(connection, patch, 2, {"act": "sealed"})
+    with pytest.raises(logbook.BadForm, match="its seal must dry 40 min more"):
+        patches.record(connection, patch, 2, {"act": "painted"})
+    assert patches.ranking(cells.list_cells(connection, patch)) == []
+    found = [("slight", "5B"), ("bleed", "5B"), ("clean", "4B"), ("clean", "5B"), ("clean", "2B"), ("clean", "5B")]
+    for number, (edge, lift) in enumerate(found, 1):
+        patches.record(connection, patch, number, {"act": "painted", "early": "yes"})
+        patches.record(connection, patch, number, {"act": "pulled", "edge": edge, "lift": lift})
+    ranks = patches.ranking(cells.list_cells(connection, patch))
+    assert [rank.tape for rank in ranks] == ["yellow tape", "brown tape", "strong tape"]
+    assert patches.said(ranks) == "Cleanest: yellow tape, 2 of 2 fields; tears: strong tape (2B)."
+    with pytest.raises(logbook.BadForm, match="add it to Supplies with its width first"):
+        patches.use_in_job(connection, patch, "yellow tape", f"{job_id}/wall")
+    supplies.save(connection, None, "tape", {"name": "Yellow tape", "width": "24 mm", "adhesion": "medium"})
+    assert patches.use_in_job(connection, patch, "yellow tape", f"{job_id}/wall") == "Wall is taped with yellow tape now."
+    document = editing.open_job(connection, job_id).document
+    assert document["pieces"][0]["method"]["tape"] == "Yellow tape"
+    assert document["products"]["Yellow tape"]["width"] == "24 mm"

@@ -147,6 +147,9 @@ def test_the_plans_so_far_and_the_pages_of_the_logbook_show(client):
 
 
 def test_a_finding_with_a_photo_is_kept_and_served_safely(client):
+    early = client.post("/jobs/1/logbook/findings", data={"round": "prop-trunk/1", "clean": "20"})
+    assert early.status_code == 422 and "the tape is still on" in early.get_data(as_text=True)
+    client.post(f"{WALL}/end")
     picture = io.BytesIO()
     Image.new("RGB", (3000, 2000), "#446688").save(picture, "JPEG", quality=100)
     typed = {

@@ -63,7 +63,8 @@ FINDING = row(
         "pull": one_of("wet", "touch-dry", "dry"),
         "photo_id": or_none(COUNT),
         "found_at": MOMENT,
-    }
+    },
+    bridge_looked={"enum": [0, 1]},
 ) | {"anyOf": [{"properties": {name: {"minimum": 1}}} for name in ("clean", "slight", "bleed")]}
 TOUCH_UP = row(
     {

@@ -33,6 +33,7 @@ class Finding:
     photo_id: int | None
     found_at: str
     id: int = 0
+    bridge_looked: int = 0
 
     @property
     def strips(self) -> int:
@@ -107,9 +108,11 @@ def insert_finding(connection: sqlite3.Connection, finding: Finding) -> int:
     found = connection.execute(
         """
         insert into findings (job_id, piece, piece_name, round, strip, clean, slight, bleed, lift, bridge, x_mm, y_mm, repair, minutes,
-                              note, texture, adhesion, swelling_edge, seal, pull, tape, paint, photo_id, found_at)
+                              note, texture, adhesion, swelling_edge, seal, pull, tape, paint, photo_id, found_at,
+                              bridge_looked)
         values (:job_id, :piece, :piece_name, :round, :strip, :clean, :slight, :bleed, :lift, :bridge, :x_mm, :y_mm, :repair, :minutes,
-                :note, :texture, :adhesion, :swelling_edge, :seal, :pull, :tape, :paint, :photo_id, :found_at)
+                :note, :texture, :adhesion, :swelling_edge, :seal, :pull, :tape, :paint, :photo_id, :found_at,
+                :bridge_looked)
         """,
         asdict(finding),
     )

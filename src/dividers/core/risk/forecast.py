@@ -5,13 +5,13 @@ Every point is common practice with no source; the sums are a judgement, not a m
 
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from dividers.core.base.colour import luminance
 from dividers.core.base.quantities import spoken
 from dividers.core.base.units import DAY_MIN
-from dividers.core.job.edge_counts import Count, Counts, Substrate
+from dividers.core.job.edge_counts import Count, Counts, Substrate, find_count
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Colour, Paint
 from dividers.core.job.usual import coats_of
@@ -95,11 +95,12 @@ class Situation:
     darkest: float
     base_age_min: int | None = None
     tape_safe_min: int = DAY_MIN
+    tape: str = ""
 
     @property
     def substrate(self) -> Substrate:
         """What the logbook distinguishes edges by."""
-        return Substrate(self.texture, self.adhesion, self.swelling_edge, self.seal)
+        return Substrate(self.texture, self.adhesion, self.swelling_edge, self.seal, self.tape, pull=self.pull)
 
 
 def situation(
@@ -127,23 +128,40 @@ def situation(
         min((luminance(palette[color].hex) for color in colors), default=1.0),
         base_age_min,
         tape_safe_min,
+        method.tape.key,
     )
 
 
 def forecast(s: Situation, evidence: Counts = NO_COUNTS) -> Forecast:
-    """Add up what counts for each risk; bleeding is moved by what the logbook found on such ground."""
-    bleed = _risk("bleed", _bleed(s))
-    count = evidence.get(s.substrate)
-    if count:
-        chance = chance_of(bleed.points, count)
-        named = Reason(f"your logbook: {count.clean} of {count.strips} strips clean on {s.substrate.words}", chance.shift)
-        bleed = Risk("bleed", max(bleed.points + chance.shift, 0), (*bleed.reasons, named), chance)
-    return Forecast(bleed, _risk("lift", _lift(s)), _risk("bridge", _bridge(s)))
+    """Add up what counts for each risk; each is moved by what the logbook found on such ground, with such tape, pulled like that."""
+    bleed, lift, bridge = _risk("bleed", _bleed(s)), _risk("lift", _lift(s)), _risk("bridge", _bridge(s))
+    return Forecast(*(_learned(risk, s, evidence) for risk in (bleed, lift, bridge)))
+
+
+LEARNED = {
+    "bleed": "{} of {} strips clean on",
+    "lift": "nothing lifted {} of {} times on",
+    "bridge": "no bridging {} of {} times:",
+}
+
+
+def _learned(risk: Risk, s: Situation, evidence: Counts) -> Risk:
+    """A risk moved by what the logbook knows of it."""
+    found = find_count(evidence, replace(s.substrate, risk=risk.name))
+    if not found:
+        return risk
+    about, count = found
+    chance = chance_of(risk.points, count)
+    named = Reason(
+        f"your logbook: {LEARNED[risk.name].format(count.clean, count.strips)} {about.words}", chance.shift, remark=True
+    )
+    return Risk(risk.name, max(risk.points + chance.shift, 0), (*risk.reasons, named), chance)
 
 
 def clean_edge(s: Situation, evidence: Counts = NO_COUNTS) -> Chance:
     """The chance of a clean edge, by the rules and the logbook."""
-    return chance_of(_risk("bleed", _bleed(s)).points, evidence.get(s.substrate))
+    found = find_count(evidence, s.substrate)
+    return chance_of(_risk("bleed", _bleed(s)).points, found[1] if found else None)
 
 
 def _risk(name: str, reasons: Iterator[Reason]) -> Risk:

@@ -4,6 +4,7 @@ from dividers.core.base.errors import BadInput
 
 BELOW = (("4B", 5.0), ("3B", 15.0), ("2B", 35.0))  # a class holds less than so many percent; 1B goes up to 65 with it
 MOST_1B = 65.0
+HELD = ("5B", "4B")  # classes in which the ground held: less than 5 % came off (common practice, no source)
 BRIDGES = ("none", "some", "torn")  # how far the film tore from one side of the tape to the other
 LIFT_WORDS = {
     "5B": "none",

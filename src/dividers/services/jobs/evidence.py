@@ -3,9 +3,15 @@
 import json
 import sqlite3
 from collections.abc import Iterator
+from dataclasses import astuple, replace
 
 from dividers.core.job.edge_counts import Counts, FoundEdges, Substrate, count_up
+from dividers.core.job.products import ADHESIONS
+from dividers.core.job_file.job_reader import MOST_EVIDENCE
+from dividers.core.risk.lift import HELD
 from dividers.store import logbook, patches
+
+USUAL = {"tape": "", "risk": "bleed", "pull": ""}
 
 
 def counts(connection: sqlite3.Connection) -> Counts:
@@ -19,9 +25,23 @@ def _found(connection: sqlite3.Connection) -> Iterator[FoundEdges]:
     for each in findings:
         if each.strip and (each.job_id, each.piece, each.round, each.seal, each.tape) in whole:
             continue  # counted already with its round
-        yield FoundEdges(Substrate(each.texture, each.adhesion, bool(each.swelling_edge), each.seal), each.clean, each.strips)
+        ground = Substrate(each.texture, each.adhesion, bool(each.swelling_edge), each.seal, each.tape, pull=each.pull)
+        yield FoundEdges(ground, each.clean, each.strips)
+        if each.lift:
+            yield FoundEdges(replace(ground, risk="lift"), int(each.lift in HELD), 1)
+        if each.bridge_looked:
+            yield FoundEdges(replace(ground, risk="bridge"), int(each.bridge == "none"), 1)
     for texture, cell in patches.list_found(connection):
-        yield FoundEdges(Substrate(texture, cell.adhesion, bool(cell.swelling_edge), cell.seal), int(cell.edge == "clean"), 1)
+        ground = Substrate(texture, cell.adhesion, bool(cell.swelling_edge), cell.seal, cell.tape)
+        of_kind = says_its_kind(cell.tape)
+        yield FoundEdges(ground, int(cell.edge == "clean"), 1, of_kind)
+        if cell.lift:
+            yield FoundEdges(replace(ground, risk="lift"), int(cell.lift in HELD), 1, of_kind)
+
+
+def says_its_kind(tape: str) -> bool:
+    """Whether a tape's name says how it holds or that its edge swells; other names stand for themselves alone."""
+    return any(word in tape.lower() for word in (*ADHESIONS, "swelling"))
 
 
 def informed(connection: sqlite3.Connection, document: str) -> str:
@@ -35,10 +55,11 @@ def informed(connection: sqlite3.Connection, document: str) -> str:
             "adhesion": substrate.adhesion,
             "swelling_edge": substrate.swelling_edge,
             "seal": substrate.seal,
+            **{name: value for name in ("tape", "risk", "pull") if (value := getattr(substrate, name)) != USUAL[name]},
             "clean": count.clean,
             "strips": count.strips,
             "rounds": count.rounds,
         }
-        for substrate, count in sorted(known.items(), key=lambda pair: pair[0].words)
+        for substrate, count in sorted(known.items(), key=lambda pair: (-pair[1].strips, astuple(pair[0])))[:MOST_EVIDENCE]
     ]
     return json.dumps(json.loads(document) | {"evidence": counted}, ensure_ascii=False, separators=(",", ":"))

@@ -12,10 +12,11 @@ from dividers.core.base.lengths import read_length
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.lift import BRIDGES, LIFT_WORDS, lift_class
+from dividers.core.wall.facts import DONE, SKIPPED
 from dividers.formats.photos import cleaned
 from dividers.services import clock
 from dividers.services.jobs import editing
-from dividers.services.wall.progress import planned_work
+from dividers.services.wall.progress import planned_work, progress_of
 from dividers.store import logbook, photos, wall_runs
 from dividers.store.database import transaction
 from dividers.store.logbook import Finding as Finding
@@ -55,6 +56,19 @@ def rounds_of(connection: sqlite3.Connection, job_id: int) -> list[LoggedRound]:
         for piece in plan.pieces
         for choice in work.choices.get(piece.piece.key, ())
     ]
+
+
+def still_taped(connection: sqlite3.Connection, job_id: int) -> dict[tuple[str, int], str]:
+    """The rounds whose tape isn't all off yet, where the job is being painted: by piece and number, in words."""
+    run = wall_runs.find_open(connection, job_id)
+    if run is None:
+        return {}
+    progress = progress_of(connection, run)
+    found: dict[tuple[str, int], str] = {}
+    for task in progress.tasks:
+        if task.kind == "pull" and task.number and progress.facts.of(task.key).state not in (DONE, SKIPPED):
+            found.setdefault((task.name.piece, task.number), f"{task.piece}, round {task.number}: the tape is still on.")
+    return found
 
 
 def find_round(connection: sqlite3.Connection, job_id: int, piece: str, number: int) -> LoggedRound:
@@ -123,7 +137,9 @@ def add_finding(
     """Write down how a round, or a strip of it, was found. Raises BadForm, NotFound."""
     fields = Fields(typed)
     piece, _, number = typed.get("round", "").partition("/")
-    about = find_round(connection, job_id, piece, int(number) if number.isdigit() else 0)
+    about = find_round(connection, job_id, piece, int(number) if number.isdecimal() and len(number) < 6 else 0)
+    if taped := still_taped(connection, job_id).get((about.piece.piece.key, about.choice.number)):
+        fields.faults["round"] = f"{taped} It can be judged once the tape is off."
     strip = fields.text("strip", 20)
     if strip and strip.lstrip("s").isdigit():
         strip = strip.lstrip("s")
@@ -135,6 +151,7 @@ def add_finding(
     lift = _lift(fields)
     values = {
         "bridge": fields.choice("bridge", BRIDGES, "none"),
+        "bridge_looked": int(bool(typed.get("bridge"))),
         "x_mm": fields.number("x_mm", -1e5, 1e6, "a place"),
         "y_mm": fields.number("y_mm", -1e5, 1e6, "a place"),
         "repair": fields.text("repair"),
@@ -169,18 +186,22 @@ def _strips_in_all(about: LoggedRound) -> int:
 
 
 def _edges(fields: Fields, about: LoggedRound, strip: str) -> tuple[int, int, int]:
-    """How many strips were clean, slightly run under, bled."""
+    """How many strips were clean, slightly run under, bled. What is typed counts, whatever was pressed; what isn't said of the rest is clean."""
     if strip:
         edge = fields.choice("edge", EDGES, "")
         return tuple(int(edge == each) for each in EDGES)  # type: ignore[return-value]
-    if fields.typed.get("edge") == "all-clean":
+    typed = {name: fields.typed.get(name, "").strip() for name in EDGES}
+    if fields.typed.get("all-clean") and not any(typed.values()):
         return max(about.strips, 1), 0, 0
-    found = tuple(fields.count(name, MOST_STRIPS) for name in EDGES)
+    clean, slight, bleed = (fields.count(name, MOST_STRIPS) for name in EDGES)
+    if not typed["clean"] and slight + bleed:
+        clean = max(about.strips - slight - bleed, 0)
+    found = clean, slight, bleed
     if not sum(found) and not fields.faults:
         fields.faults["clean"] = f"Say how many strips were clean, slight or bled; this round has {about.strips}."
     elif sum(found) > about.strips and not fields.faults:
         fields.faults["clean"] = f"These are {sum(found)} strips; this round has {about.strips}."
-    return found  # type: ignore[return-value]
+    return found
 
 
 def _lift(fields: Fields) -> str | None:

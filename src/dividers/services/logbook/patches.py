@@ -1,17 +1,24 @@
 """Test patches: a grid of tapes, seals, paints and waits tried in a hidden spot; planned, timed, and written down as evidence."""
 
+import json
 import sqlite3
-from collections.abc import Mapping
-from dataclasses import replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from itertools import product
+from math import ceil
 
 from dividers.core.base.errors import NotFound
+from dividers.core.base.quantities import spoken
+from dividers.core.job.document import Document, put
 from dividers.core.job.products import ADHESIONS, SEALS
 from dividers.core.job.surface import TEXTURES
-from dividers.core.risk.lift import LIFT_WORDS
+from dividers.core.risk.lift import HELD, LIFT_WORDS
+from dividers.core.risk.windows import SEAL_TIMES
 from dividers.services import clock
-from dividers.services.logbook.logbook import EDGES, Fields
+from dividers.services.jobs import editing
+from dividers.services.logbook.logbook import EDGES, BadForm, Fields
+from dividers.services.supplies import supplies
 from dividers.store import patches
 from dividers.store.database import transaction
 
@@ -76,11 +83,15 @@ def record(connection: sqlite3.Connection, patch_id: int, number: int, typed: Ma
     if cell is None:
         raise NotFound("This grid has no such field.")
     fields = Fields(typed)
-    act = fields.choice("act", ("painted", "pulled", "clear"), "")
-    if act == "painted":
+    act = fields.choice("act", ("sealed", "painted", "pulled", "clear"), "")
+    if act in ("painted", "pulled") and not typed.get("early") and (wait := still_to_wait(cell)):
+        raise BadForm({"early": wait})
+    if act == "sealed":
+        cell = replace(cell, sealed_at=clock.now())
+    elif act == "painted":
         cell = replace(cell, painted_at=clock.now(), pulled_at=None, edge=None, lift=None)
     elif act == "clear":
-        cell = replace(cell, painted_at=None, pulled_at=None, edge=None, lift=None, note="")
+        cell = replace(cell, sealed_at=None, painted_at=None, pulled_at=None, edge=None, lift=None, note="")
     elif act == "pulled":
         edge = fields.choice("edge", EDGES, "")
         lift = typed.get("lift", "")
@@ -90,6 +101,94 @@ def record(connection: sqlite3.Connection, patch_id: int, number: int, typed: Ma
     fields.close()
     with transaction(connection):
         patches.update_cell(connection, patch_id, cell)
+
+
+def seal_wait_min(cell: patches.Cell) -> int:
+    """How long a field's seal dries before paint goes on it, in usual air."""
+    coats, dry, *_ = SEAL_TIMES[cell.seal]
+    return coats * dry
+
+
+def ready_at(cell: patches.Cell) -> str | None:
+    """When what a field waits for is over, in UTC: its seal, or once painted its wait to the pull; None where nothing runs."""
+    if cell.painted_at:
+        return due_at(cell)
+    if cell.sealed_at is None or cell.seal == "none":
+        return None
+    return (datetime.fromisoformat(cell.sealed_at) + timedelta(minutes=seal_wait_min(cell))).isoformat(timespec="seconds")
+
+
+def still_to_wait(cell: patches.Cell) -> str:
+    """What a field must still wait for before its next step, in words; "" for nothing."""
+    if cell.painted_at is None and cell.sealed_at is None and seal_wait_min(cell):
+        return f"Field {cell.number} isn't sealed yet ({cell.seal.replace('-', ' ')})."
+    ready = ready_at(cell)
+    left = (datetime.fromisoformat(ready) - clock.moment()).total_seconds() / 60 if ready else 0.0
+    if left <= 0:
+        return ""
+    what = "is to stay on" if cell.painted_at else "its seal must dry"
+    return f"Field {cell.number}: {what} {spoken(ceil(left))} more."
+
+
+@dataclass(frozen=True)
+class TapeRank:
+    """How one tape of a grid came out: fields pulled and clean, and the worst it lifted ("" where nobody looked)."""
+
+    tape: str
+    pulled: int
+    clean: int
+    slight: int
+    worst_lift: str
+
+    @property
+    def tears(self) -> bool:
+        return bool(self.worst_lift) and self.worst_lift not in HELD
+
+
+def ranking(cells: Sequence[patches.Cell]) -> list[TapeRank]:
+    """The tapes of a grid, best first: by lifting nothing, then by clean edges, then by slight ones; only those that were pulled."""
+    found = []
+    for tape in dict.fromkeys(cell.tape for cell in cells):
+        own = [cell for cell in cells if cell.tape == tape and cell.edge]
+        if own:
+            lifts = [cell.lift for cell in own if cell.lift]
+            edges = [cell.edge for cell in own]
+            found.append(TapeRank(tape, len(own), edges.count("clean"), edges.count("slight"), min(lifts, default="")))
+    return sorted(found, key=lambda r: (r.tears, -r.clean / r.pulled, -r.slight / r.pulled))
+
+
+def said(ranks: Sequence[TapeRank]) -> str:
+    """A grid's result in a sentence."""
+    best = ranks[0]
+    torn = [f"{rank.tape} ({rank.worst_lift})" for rank in ranks if rank.tears]
+    lead = f"Cleanest: {best.tape}, {best.clean} of {best.pulled} fields" if not best.tears else "No tape held without lifting"
+    return lead + (f"; tears: {', '.join(torn)}" if torn else "") + "."
+
+
+def use_in_job(connection: sqlite3.Connection, patch_id: int, tape: str, place: str) -> str:
+    """Give a piece ("job/piece") the tape that won a grid: its own product of that name, or the one in Supplies. Raises BadForm, NotFound."""
+    require(connection, patch_id)
+    job, _, piece = place.partition("/")
+    if not job.isdecimal() or len(job) > 9:
+        raise BadForm({"place": "Choose a piece."})
+    opened = editing.open_job(connection, int(job))
+    name = opened.piece(piece).name
+    products = opened.document.get("products") or {}
+    wanted = tape.casefold()
+    known = next((key for key, found in products.items() if key.casefold() == wanted and found.get("kind") == "tape"), None)
+    item = next((each for each in supplies.items(connection) if each.kind == "tape" and each.name.casefold() == wanted), None)
+    if known is None and item is None:
+        raise BadForm({"place": f"“{tape}” is neither in that job nor in Supplies: add it to Supplies with its width first."})
+
+    def act(document: Document, path: str) -> None:
+        if known is None and item is not None:
+            put(
+                document, "products", {**(document.get("products") or {}), item.name: {"kind": "tape", **json.loads(item.body)}}
+            )
+        put(document, f"{path}.method.tape", known or (item.name if item else ""))
+
+    editing.edit_piece(connection, int(job), piece, "tape", opened.revision.number, {}, {}, act)
+    return f"{name} is taped with {tape} now."
 
 
 def due_at(cell: patches.Cell) -> str | None:

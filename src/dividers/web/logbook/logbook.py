@@ -49,6 +49,7 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], form: str 
         warned=set(),
         rounds=own,
         every_round=rounds,
+        taped=logbook.still_taped(connection(), job_id),
         shown=shown,
         drawing=pictures.drawing(document, key, View(strips_of=shown if own else None)),
         pins=pins_of(findings, touch_ups, key),

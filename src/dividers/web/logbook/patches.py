@@ -1,6 +1,6 @@
 """Test patches: lay out a grid, say when a field is painted and pulled, and how it came out."""
 
-from flask import Blueprint, redirect, render_template, request, url_for
+from flask import Blueprint, flash, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from dividers.core.base.quantities import spoken
@@ -9,6 +9,8 @@ from dividers.core.job.surface import TEXTURES
 from dividers.core.practice.exercises import SEAL_WORDS
 from dividers.core.risk.lift import LIFT_WORDS
 from dividers.services.clock import now
+from dividers.services.jobs.editing import open_job
+from dividers.services.jobs.job_list import list_jobs
 from dividers.services.logbook import patches
 from dividers.services.logbook.logbook import BadForm
 from dividers.web.database import connection
@@ -22,14 +24,23 @@ def show() -> ResponseReturnValue:
 
 
 def _page(typed: dict[str, str], faults: dict[str, str], form: str, status: int = 200) -> ResponseReturnValue:
-    grids = [
-        (patch, [(cell, patches.due_at(cell)) for cell in patches.list_cells(connection(), patch.id)])
-        for patch in patches.list_patches(connection())
-    ]
+    grids = []
+    for patch in patches.list_patches(connection()):
+        cells = patches.list_cells(connection(), patch.id)
+        ranks = patches.ranking(cells)
+        grids.append((patch, [(cell, patches.ready_at(cell)) for cell in cells], ranks, patches.said(ranks) if ranks else ""))
     return (
         render_template(
             "logbook/patches.html",
             grids=grids,
+            seal_wait=patches.seal_wait_min,
+            places=[
+                (f"{job.id}/{piece.key}", f"{job.title}: {piece.name}")
+                for job in list_jobs(connection())
+                for piece in open_job(connection(), job.id).job.pieces
+            ]
+            if any(ranks for _, _, ranks, _ in grids)
+            else [],
             now=now(),
             lifts=LIFT_WORDS,
             spoken=spoken,
@@ -55,7 +66,20 @@ def plan() -> ResponseReturnValue:
 
 @blueprint.post("/<int:patch_id>/<int:number>")
 def record(patch_id: int, number: int) -> ResponseReturnValue:
-    patches.record(connection(), patch_id, number, request.form)
+    try:
+        patches.record(connection(), patch_id, number, request.form)
+    except BadForm as bad:
+        return _page(dict(request.form) | {"number": f"{patch_id}/{number}"}, bad.faults, "cell", 422)
+    return redirect(url_for("patches.show", _anchor=f"patch-{patch_id}"), 303)
+
+
+@blueprint.post("/<int:patch_id>/use")
+def use(patch_id: int) -> ResponseReturnValue:
+    """Take a grid's best tape for a piece."""
+    try:
+        flash(patches.use_in_job(connection(), patch_id, request.form.get("tape", ""), request.form.get("place", "")))
+    except BadForm as bad:
+        return _page(dict(request.form) | {"number": str(patch_id)}, bad.faults, "use", 422)
     return redirect(url_for("patches.show", _anchor=f"patch-{patch_id}"), 303)
 
 
