@@ -57,6 +57,7 @@ def test_a_range_finder_types_into_the_field_that_has_the_cursor(sheet, address,
     sheet.goto(f"{address}/devices")
     assert violations(sheet) == []
     sheet.get_by_role("button", name="Make a token").click()
+    expect(sheet.locator("main")).to_contain_text(re.compile(r"Bearer \w{6}"))
     token = re.search(r"Bearer ([\w-]+)", sheet.locator("main").inner_text()).group(1)
     sheet.goto(f"{address}{PIECE}/measure")
     sheet.get_by_label("Range finder types here").check()

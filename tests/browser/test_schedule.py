@@ -79,7 +79,8 @@ def test_the_cupboard_measures_mixes_and_gives_to_a_job(sheet, address):
     sheet.goto(f"{address}{ORDER}")
     expect(sheet.locator("#cup-item")).to_be_visible(timeout=50_000)
     sheet.locator("#cup-item").select_option(label="Masking tape, 24 mm (tape)")
-    sheet.get_by_role("button", name="Take", exact=True).click()
+    with sheet.expect_event("load"):
+        sheet.get_by_role("button", name="Take", exact=True).click()
     sheet.goto(f"{address}/jobs/1/booth-front/tape")
     expect(sheet.locator("#f-method-tape option", has_text="Masking tape")).to_have_count(1)
 

@@ -126,7 +126,8 @@ def test_a_stale_tab_is_refused_with_both_versions_shown(sheet, address, context
     expect(row).to_contain_text("7")
     expect(row).to_contain_text("9")
     assert violations(sheet) == []
-    sheet.get_by_role("button", name="Use mine").click()
+    with sheet.expect_event("load"):
+        sheet.get_by_role("button", name="Use mine").click()
     sheet.goto(f"{address}{BOOTH}/pattern")
     expect(sheet.locator("#f-pattern-count")).to_have_value("9")
 

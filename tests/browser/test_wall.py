@@ -305,7 +305,7 @@ def test_patches_and_practice_are_worked_by_their_pages(sheet, address):
     sheet.get_by_role("button", name="Painted now").click()
     sheet.get_by_label("Edge").select_option("slight")
     sheet.get_by_role("button", name="Pulled").click()
-    expect(sheet.locator(".patch")).to_contain_text("slight")
+    expect(sheet.locator(".patch b.edge-slight")).to_be_visible()
     assert violations(sheet) == []
     sheet.goto(f"{address}/practice?kind=side&seed=1")
     assert violations(sheet) == []

@@ -4,17 +4,23 @@
   const each = (selector, act) => document.querySelectorAll(selector).forEach(act);
   document.documentElement.classList.add("htmx-ready");
 
-  // What is being typed, or was typed after the request that is answered now, is never touched: the next request takes it.
-  let sent = 0;
-  const typedAt = new WeakMap();
+  // What is being typed, or was typed since its form was last taken, is never touched by an answer: the next request takes it.
+  const typedAt = new WeakMap(), sentAt = new WeakMap(), takenAt = new WeakMap();
   document.addEventListener("input", (event) => typedAt.set(event.target, performance.now()), true);
-  document.addEventListener("htmx:beforeRequest", () => { sent = performance.now(); });
+  document.addEventListener("htmx:beforeRequest", (event) => sentAt.set(event.detail.xhr, performance.now()));
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    const { xhr, requestConfig } = event.detail;
+    const form = requestConfig.elt.closest("form");
+    if (form && requestConfig.verb !== "get" && xhr.status < 400) takenAt.set(form, sentAt.get(xhr) ?? 0);
+  });
   if (window.Idiomorph) {
     // A button that was pressed is redrawn like the rest, words and value: only fields keep what is in them.
     document.addEventListener("htmx:beforeSwap", () => {
       Idiomorph.defaults.ignoreActiveValue = !!document.activeElement?.matches("input, textarea, select");
     });
-    Idiomorph.defaults.callbacks.beforeNodeMorphed = (old, fresh) => !(typedAt.get(old) > sent && old.name === fresh.name);
+    Idiomorph.defaults.callbacks.beforeNodeMorphed = (old, fresh) => !(typedAt.get(old) > (takenAt.get(old.form) ?? 0) && old.name === fresh.name);
+    // What is said of a save that failed stays until it is made good.
+    Idiomorph.defaults.callbacks.beforeNodeRemoved = (node) => !node.classList?.contains("unsaved");
   }
 
   // Lists and drawing: what is pointed at or focused lights up everywhere.

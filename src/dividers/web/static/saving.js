@@ -1,0 +1,117 @@
+/* What is sent, and what becomes of it: no button goes along that nobody pressed, a double press counts once, and what the server didn't
+   take is said at its field, kept, and sent again. */
+"use strict";
+(() => {
+  const LONGEST_MS = 30000;
+  const formOf = (element) => element?.closest?.("form");
+  let leaving = 0; // how many forms hold what the server hasn't taken
+
+  // The last field typed in, form by form: where a fault is shown.
+  const typedIn = new WeakMap();
+  document.addEventListener("input", (event) => { const form = formOf(event.target); if (form) typedIn.set(form, event.target); }, true);
+
+  // A double press counts once: the second click of a double click, and any press of a button whose answer is still awaited.
+  const awaited = new WeakMap();
+  const none = (event) => { event.preventDefault(); event.stopImmediatePropagation(); };
+  document.addEventListener("click", (event) => {
+    const button = event.target.closest?.("button, [type=submit]");
+    if (event.detail > 1 && button?.form && button.type === "submit" && !button.closest("[data-record], .ticks")) none(event);
+  }, true);
+  document.addEventListener("submit", (event) => {
+    const { submitter, target } = event;
+    if (!submitter?.name || target.closest("[data-record], .ticks")) return;
+    const press = `${submitter.name}=${submitter.value}`;
+    if (awaited.get(target) === press) none(event);
+    else awaited.set(target, press);
+  }, true);
+
+  // What is said at a form about its last try.
+  const failed = new WeakMap();
+  const saidAt = (form) => form.querySelector(":scope .unsaved");
+  const say = (form, words) => {
+    const place = saidAt(form) ?? Object.assign(document.createElement("p"), { className: "fault unsaved" });
+    place.setAttribute("role", "alert");
+    place.textContent = words;
+    if (place.isConnected) return;
+    const field = typedIn.get(form);
+    const anchor = (field?.isConnected && field.form === form && (field.closest(".field, td, label") ?? field)) || form.querySelector("button:not(.visually-hidden), [type=submit]");
+    if (anchor) anchor.after(place);
+    else form.append(place);
+  };
+  const settled = (form) => {
+    if (failed.has(form)) { failed.delete(form); leaving -= 1; }
+    saidAt(form)?.remove();
+  };
+  const notTaken = (form, why, retry) => {
+    const before = failed.get(form);
+    if (!before) leaving += 1;
+    clearTimeout(before?.timer);
+    const wait = Math.min((before?.wait ?? 1000) * 2, LONGEST_MS);
+    say(form, `Not saved: ${why}. What you typed is kept here; trying again in ${wait / 1000} s.`);
+    failed.set(form, { wait, timer: setTimeout(retry, wait) });
+  };
+  const whyOf = (status) => (status ? `the server answered ${status}` : "there is no connection to Dividers");
+  window.addEventListener("beforeunload", (event) => { if (leaving > 0) event.preventDefault(); });
+
+  // Forms that htmx sends: with a button only where that was pressed, also when its turn comes late or another change went before it.
+  const pressed = new WeakMap(), carried = new WeakMap();
+  document.addEventListener("submit", (event) => {
+    if (event.submitter?.name) pressed.set(event.target, { name: event.submitter.name, value: event.submitter.value });
+  }, true);
+  document.addEventListener("htmx:configRequest", (event) => {
+    const { elt, parameters, verb } = event.detail;
+    const form = formOf(elt);
+    if (!form || verb === "get") return;
+    for (const button of form.querySelectorAll("button[name], input[type=submit][name]")) delete parameters[button.name];
+    const button = pressed.get(form);
+    pressed.delete(form);
+    carried.set(form, button);
+    if (button) parameters[button.name] = button.value;
+  });
+  document.addEventListener("htmx:afterRequest", (event) => {
+    const { elt, xhr, successful, requestConfig } = event.detail;
+    const form = formOf(elt);
+    if (!form || requestConfig.verb === "get") return;
+    if (carried.get(form)) awaited.delete(form);
+    if (successful || (xhr.status >= 400 && xhr.status < 500)) {
+      settled(form);
+      if (!successful) say(form, `Not saved: the server answered ${xhr.status}. Reload the page; what you typed is still here.`);
+      return;
+    }
+    if (carried.get(form) && !pressed.has(form)) pressed.set(form, carried.get(form));
+    notTaken(form, whyOf(xhr.status), () => { if (form.isConnected) htmx.trigger(form, "submit"); });
+  });
+
+  // Other forms: sent by script, so that what was typed stays where the answer fails to come. Sent again under one name, they count once.
+  const name = () => [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+  const send = async (form, body, once) => {
+    let answer;
+    try {
+      answer = await fetch(form.getAttribute("action") || location.href, { method: "POST", body, headers: { "X-Once": once } });
+    } catch { answer = { status: 0 }; }
+    if (!answer.status || answer.status >= 500) return notTaken(form, whyOf(answer.status), () => { if (form.isConnected) send(form, body, once); });
+    settled(form);
+    awaited.delete(form);
+    const to = answer.headers.get("X-Go-To");
+    if (to) return go(to);
+    const page = await answer.text();
+    document.open();
+    document.write(page);
+    return document.close();
+  };
+  const go = (to) => {
+    const address = new URL(to, location.href);
+    const same = address.pathname === location.pathname && address.search === location.search;
+    if (!same) return location.assign(address);
+    history.replaceState(null, "", address);
+    return location.reload();
+  };
+  document.addEventListener("submit", (event) => {
+    const form = event.target;
+    if (event.defaultPrevented || form.getAttribute("method") !== "post" || form.hasAttribute("hx-post") || form.matches("[data-record], [data-plain]")) return;
+    event.preventDefault();
+    const body = new FormData(form, event.submitter);
+    clearTimeout(failed.get(form)?.timer);
+    send(form, body, name());
+  });
+})();
