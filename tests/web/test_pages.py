@@ -419,3 +419,20 @@ def test_the_advice_for_a_wall_out_of_square_goes_by_the_pattern_and_is_followed
         json.loads(client.get(address.replace("/wall/pattern", ".json")).text)["pieces"][0]["method"]["fit"]
         == advised.split(":")[1]
     )
+
+
+def test_a_change_that_was_not_taken_is_said_wherever_figures_of_before_it_stand(client):
+    page = client.get(f"{PIECE}/pattern").text
+    revision = re.search(r'name="revision" value="(\d+)"', page)[1]
+    client.post(f"{PIECE}/pattern", data={"revision": revision, "pattern.count": "many"})
+    said = "The last change of Pattern (Booth front) was not taken: “many” "
+    assert said not in unescape(client.get(f"{PIECE}/pattern").text)  # it says it at its field
+    for station in ("measure", "marks", "tape", "schedule", "materials", "files", "mark-sheet"):
+        assert said in unescape(client.get(f"{PIECE}/{station}").text), station
+    for other in ("/jobs/1/cart-side/pattern", "/jobs/1/wall", "/jobs/1/logbook"):
+        assert said in unescape(client.get(other).text), other
+    for file in ("mark-sheet.pdf", "files/tape-cards.pdf", "files/shopping-list.pdf"):
+        text = PdfReader(io.BytesIO(client.get(f"{PIECE}/{file}").data)).pages[0].extract_text()
+        assert "was not taken" in " ".join(text.split()), file
+    client.post(f"{PIECE}/pattern", data={"revision": revision, "action": "forget"})
+    assert said not in unescape(client.get(f"{PIECE}/tape").text)

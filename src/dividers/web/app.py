@@ -9,7 +9,7 @@ from flask_wtf.csrf import CSRFProtect
 
 from dividers.services.opening import DATABASE, open_data
 from dividers.services.supplies import supplies as supplies_service
-from dividers.web import database, due, errors, filters, old_addresses, once, security
+from dividers.web import database, due, errors, filters, not_taken, old_addresses, once, security
 from dividers.web.files import files, photo_preview, sheets
 from dividers.web.jobs import jobs, pieces
 from dividers.web.logbook import logbook, patches
@@ -40,7 +40,7 @@ def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) 
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     security.guard(app)
     CSRFProtect(app).exempt(devices.receive)  # a device has no session: its token lets it in
-    for part in (once, old_addresses, database, errors, filters, due):
+    for part in (once, old_addresses, database, errors, filters, due, not_taken):
         part.register(app)
     for module in (
         jobs,

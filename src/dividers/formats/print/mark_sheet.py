@@ -35,6 +35,7 @@ class MarkSheet:
     groups: tuple[tuple[str, tuple[MarkSheetRow, ...]], ...]
     checks: tuple[tuple[str, str], ...]
     inches: bool = False
+    notes: tuple[str, ...] = ()
 
 
 def mark_sheet(sheet: MarkSheet, size: str = "A4") -> bytes:
@@ -49,7 +50,7 @@ def mark_sheet(sheet: MarkSheet, size: str = "A4") -> bytes:
         pen.heading("Check: both must read the same")
         pen.table([("What", 0.6), ("Reads", 0.4)], sheet.checks)
 
-    return paper(About(sheet.title, sheet.subtitle, "", size, sheet.inches), write)
+    return paper(About(sheet.title, sheet.subtitle, "", size, sheet.inches, sheet.notes), write)
 
 
 def _row(canvas: Any, width: float, row: MarkSheetRow) -> None:

@@ -25,13 +25,17 @@ def paper_for(units: str) -> str:
 
 @dataclass(frozen=True)
 class About:
-    """What every page shows: the sheet's title, the job with its revision, the date; the paper and whose inches the bar is in."""
+    """What every page shows: the sheet's title, the job with its revision, the date; the paper and whose inches the bar is in.
+
+    `notes` stand on top of the first page: what these figures are not.
+    """
 
     title: str
     job: str
     date: str
     size: str
     inches: bool
+    notes: tuple[str, ...] = ()
 
     @property
     def line(self) -> str:
@@ -83,6 +87,8 @@ class Pen:
         self.story: list[Any] = []
         self.text(about.title, LARGE, bold=True)
         self.text(about.line, SMALL, QUIET)
+        for note in about.notes:
+            self.text(note, USUAL, bold=True)
         self._space(4)
 
     def turn(self) -> None:

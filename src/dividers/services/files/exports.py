@@ -26,7 +26,7 @@ from dividers.formats.print.paper import SIZES, About, Pen, paper, paper_for
 from dividers.formats.print.template_tiles import write_templates
 from dividers.formats.tables.plan_csv import cells_csv, marks_csv, schedule_csv, strips_csv
 from dividers.services.jobs import evidence
-from dividers.services.jobs.editing import Opened, open_job
+from dividers.services.jobs.editing import Opened, not_taken, open_job
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.logbook.record import record_of
 from dividers.services.stations import scheduling
@@ -68,6 +68,7 @@ class _Wanted:
             revision.made_at[:10],
             self.size,
             self.opened.job.units == "in",
+            tuple(each.words for each in not_taken(self.connection, self.opened.id)),
         )
 
 

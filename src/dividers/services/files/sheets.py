@@ -8,7 +8,7 @@ from dividers.core.output.scene import View
 from dividers.formats.print.mark_sheet import MarkSheet, MarkSheetRow, mark_sheet
 from dividers.formats.print.paper import paper_for
 from dividers.formats.print.story_poles import Pole, story_poles
-from dividers.services.jobs.editing import open_job
+from dividers.services.jobs.editing import not_taken, open_job
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations.pictures import scene_of
 
@@ -33,6 +33,7 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, 
     sheet = MarkSheet(
         title=plan.piece.name,
         subtitle=f"{opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}",
+        notes=tuple(each.words for each in not_taken(connection, job_id)),
         scene=scene_of(document, piece_key, View(marks=True)),
         groups=tuple(
             (title, tuple(row for _, row in sorted(rows, key=lambda entry: entry[0]))) for title, rows in groups.items()

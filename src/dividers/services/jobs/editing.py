@@ -132,9 +132,10 @@ def edit_piece(
 
     try:
         change(connection, job_id, base, f"{station.capitalize()} changed", edit, piece_key)
-    except BadJob:
+    except BadJob as bad:
         with transaction(connection):
-            drafts.put_draft(connection, job_id, piece_key, station, json.dumps(typed))
+            wrong = " ".join(dict.fromkeys(fault.message for fault in bad.faults))
+            drafts.put_draft(connection, job_id, piece_key, station, json.dumps(typed), wrong)
         raise
     drop_draft(connection, job_id, piece_key, station)
 
@@ -179,6 +180,28 @@ def find_draft(connection: sqlite3.Connection, job_id: int, piece_key: str, stat
     """What was typed at a station and couldn't be taken."""
     typed = drafts.find_draft(connection, job_id, piece_key, station)
     return json.loads(typed) if typed else None
+
+
+@dataclass(frozen=True)
+class NotTaken:
+    """The last change of a station that is not valid: every figure elsewhere is of the job before it."""
+
+    piece: str
+    piece_name: str
+    station: str
+    wrong: str
+
+    @property
+    def words(self) -> str:
+        where = f"{self.station.capitalize()} ({self.piece_name})"
+        return f"The last change of {where} was not taken: {self.wrong} What you see here is of before it."
+
+
+def not_taken(connection: sqlite3.Connection, job_id: int) -> list[NotTaken]:
+    """The changes of a job that were typed and couldn't be taken."""
+    names = {piece.key: piece.name for piece in open_job(connection, job_id).job.pieces}
+    found = drafts.list_drafts(connection, job_id)
+    return [NotTaken(piece, names[piece], station, wrong) for piece, station, wrong in found if piece in names]
 
 
 def drop_draft(connection: sqlite3.Connection, job_id: int, piece_key: str, station: str) -> None:
