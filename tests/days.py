@@ -2,6 +2,7 @@
 
 import random
 from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 from dividers.services import clock
 from dividers.services.wall import at_the_wall
@@ -11,10 +12,13 @@ from dividers.store import wall_runs
 class Clock:
     """A clock that stands still until it is moved."""
 
-    def __init__(self, monkeypatch, at):
+    def __init__(self, monkeypatch, at, zone=""):
         self.at = at
         monkeypatch.setattr(clock, "moment", lambda: self.at)
-        monkeypatch.setattr(clock, "on_site", lambda at: at.replace(tzinfo=None))
+        if zone:
+            monkeypatch.setattr(clock, "_zone", ZoneInfo(zone))
+        else:
+            monkeypatch.setattr(clock, "on_site", lambda at: at.replace(tzinfo=None))
 
     def on(self, minutes):
         self.at += timedelta(minutes=minutes)
@@ -75,7 +79,7 @@ class Painter:
 
     def _wait_until(self, moment):
         late = self.dice.choice([0, 0, 0, 1, 4, 25]) if self.dice.random() < self.trouble else 0
-        moment = moment.replace(tzinfo=UTC) + timedelta(minutes=late)
+        moment = (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).astimezone(UTC) + timedelta(minutes=late)
         self.time.at = max(self.time.at, moment)
 
     def _do(self, progress, key):

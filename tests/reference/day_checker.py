@@ -1,11 +1,17 @@
 """Checks a plan made on the way from its own numbers: nothing lost or doubled, waits kept, windows kept or told, hands not in two places."""
 
 import itertools
+from datetime import UTC
 
 from dividers.core.order.schedule import start_of
 from dividers.core.order.tasks import work_of
 
 SLACK = 1  # plans go by whole minutes
+
+
+def utc(moment):
+    """A moment on the site's clock, which is UTC where it has no zone."""
+    return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).astimezone(UTC)
 
 
 def check_plan(progress):
@@ -15,7 +21,7 @@ def check_plan(progress):
     assert set(plan.starts) == left, set(plan.starts) ^ left
     if not left or not plan.possible:
         return
-    made = (progress.now - live.midnight).total_seconds() / 60
+    made = (utc(progress.now) - utc(live.midnight)).total_seconds() / 60
     told = {missed.task for missed in plan.missed}
     for key, start in plan.starts.items():
         assert start >= int(made) or plan.events < len(progress.events), (key, start, made)
@@ -59,9 +65,9 @@ def check_day(progress, plans, painter):
         assert state == ("skipped" if task.key in painter.skipped else "done"), (task.key, state)
     for key, (begun, ended) in painter.done.items():
         fact = facts.of(key)
-        assert fact.ended == ended.replace(tzinfo=None), key
+        assert utc(fact.ended) == ended, key
         if begun:
-            assert fact.started == begun.replace(tzinfo=None), key
+            assert utc(fact.started) == begun, key
     told = {missed.task for plan in plans for missed in plan.missed}
     whole = work_of(progress.plan, start_of(progress.job), None, True)
     if facts.airs or painter.skipped:
@@ -70,5 +76,5 @@ def check_day(progress, plans, painter):
         if lag.most is None:
             continue
         one, other = (facts.of(whole.tasks[n].key) for n in (lag.first, lag.then))
-        took = (other.ended - one.started).total_seconds() / 60
+        took = (utc(other.ended) - utc(one.started)).total_seconds() / 60
         assert took <= lag.most + 2 * SLACK or whole.tasks[lag.then].key in told, (whole.tasks[lag.then].key, took, lag.most)

@@ -1,7 +1,8 @@
 """Whole days at the wall: a scripted painter with delays, skips, lost answers; every plan on the way is checked from its own numbers."""
 
 import json
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 import pytest
 from day_checker import check_day, check_plan
@@ -9,6 +10,7 @@ from days import MORNING, Clock, Painter, settled
 
 from dividers.services.jobs.demo import demo_document
 from dividers.services.jobs.job_list import add_job
+from dividers.services.logbook.record import record_of
 from dividers.services.wall import at_the_wall
 from dividers.services.wall.progress import progress_of, work_in_air
 from dividers.store import wall_runs
@@ -47,6 +49,32 @@ def test_a_day_at_the_wall_is_recorded_as_it_was_and_every_plan_holds(connection
     uids = [row.uid for row in wall_runs.list_events(connection, run.id)]
     assert len(uids) == len(set(uids)) == painter.count
     assert [plan.number for plan in plans] == list(range(1, len(plans) + 1))
+
+
+@pytest.mark.parametrize(
+    ("zone", "start"),
+    [
+        ("America/Los_Angeles", "2026-10-31T08:00"),  # clocks go back in the night to the first of November
+        ("Europe/Vienna", "2027-03-27T08:00"),  # and forward in the night to the 28th of March
+        ("Asia/Kolkata", "2026-10-13T08:00"),
+    ],
+)
+def test_days_hold_in_every_zone_and_over_a_clock_change(connection, monkeypatch, zone, start):
+    local = datetime.fromisoformat(start).replace(tzinfo=ZoneInfo(zone))
+    time = Clock(monkeypatch, local.astimezone(UTC), zone)
+    document = job_of(("booth-front", "prop-trunk"))
+    document["crew"] |= {"start": start, "days": ["mon", "tue", "wed", "thu", "fri", "sat", "sun"]}
+    run = settled(connection, add_job(connection, document, "a day"))
+    painter = Painter(connection, run, time, 11)
+    painter.checks.append(check_plan)
+    progress = painter.work()
+    check_day(progress, at_the_wall.plans(connection, run), painter)
+    hours = {(low.hour, low.minute) for low in (progress.calendar.moment(low) for low, _ in progress.calendar.spans[:8])}
+    assert hours == {(8, 0), (12, 30)}
+    record = record_of(connection, run.job_id)
+    assert record.lines[0].started.utcoffset() is not None
+    begun = min(line.started for line in record.lines if line.started)
+    assert (begun.hour, begun.date().isoformat()) == (8, start[:10])
 
 
 def test_work_done_as_planned_changes_nothing(connection, monkeypatch):

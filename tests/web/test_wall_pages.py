@@ -10,10 +10,13 @@ from days import MORNING, Clock, settled
 from pages import reading
 from PIL import Image
 
+from dividers.services import clock
 from dividers.services.jobs.demo import demo_document
 from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
+from dividers.services.stations import scheduling
 from dividers.store import wall_runs
+from dividers.web import filters
 from dividers.web.app import create_app
 
 WALL = "/jobs/1/wall"
@@ -259,3 +262,24 @@ def test_the_sensor_is_offered_where_one_has_sent_and_says_how_old_that_is(clien
     assert "70 °F, 50 % at today" in page(client)
     record(client, kind="air", task=steps(client)[0], temperature="20 C", humidity="50")
     assert "68 °F, 50 % at today" in page(client)
+
+
+def test_the_time_zone_is_asked_once_and_every_time_follows_it(client, monkeypatch):
+    monkeypatch.undo()
+    at = MORNING.replace(hour=23)
+    monkeypatch.setattr(clock, "moment", lambda: at)
+    asked = page(client, "/jobs")
+    assert "Which time zone is the work in?" in asked
+    bad = client.post("/jobs/zone", data={"zone": "Moon/Crater"})
+    assert bad.status_code == 422 and "isn&#39;t a time zone" in bad.get_data(as_text=True)
+    try:
+        client.post("/jobs/zone", data={"zone": "Asia/Kolkata"})
+        shown = page(client, "/jobs")
+        assert "Which time zone" not in shown and 'data-zone="Asia/Kolkata"' in shown
+        assert scheduling.next_morning() == "2026-10-15"  # 23:00 UTC is 04:30 on the 14th there
+        assert filters.site_time(at.timestamp() * 1000) == "today 04:30"
+        assert filters.site_day(at.isoformat()) == "14 Oct 2026"
+        client.post("/jobs/zone", data={"zone": "America/Los_Angeles"})
+        assert scheduling.next_morning() == "2026-10-14"
+    finally:
+        clock.set_zone("")

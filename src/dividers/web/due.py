@@ -22,5 +22,11 @@ def now_ms() -> int:
     return round(clock.moment().timestamp() * 1000)
 
 
+def site_zone() -> str:
+    """The name of the site's zone, "" while nobody has said it."""
+    zone = clock.zone()
+    return zone.key if zone else ""
+
+
 def register(app: Flask) -> None:
-    app.jinja_env.globals.update(nearest_due=nearest_due, now_ms=now_ms)
+    app.jinja_env.globals.update(nearest_due=nearest_due, now_ms=now_ms, site_zone=site_zone)

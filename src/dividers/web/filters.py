@@ -11,7 +11,7 @@ from dividers.core.base.lengths import write_small
 from dividers.core.base.quantities import amount, area, run, spread, temperature, volume
 from dividers.core.base.safety import SAFETY
 from dividers.core.base.units import DAY_MIN
-from dividers.services.clock import moment, on_site
+from dividers.services.clock import date_of, moment, on_site
 
 
 def fractions(text: str) -> Markup:
@@ -33,6 +33,14 @@ def site_time(ms: int) -> str:
     return day_and_time(on_site(datetime.fromtimestamp(ms / 1000, UTC)), on_site(moment()))
 
 
+def site_day(text: str) -> str:
+    """The day on site of UTC ISO text, like 6 Mar 2027; "" for none."""
+    if not text:
+        return ""
+    day = date_of(text)
+    return f"{day.day} {day:%b %Y}"
+
+
 def ms(text: str) -> int:
     """UTC ISO text as ms of the epoch."""
     return round(datetime.fromisoformat(text).timestamp() * 1000)
@@ -50,6 +58,7 @@ def register(app: Flask) -> None:
         small=write_small,
         span=span,
         site_time=site_time,
+        site_day=site_day,
         degrees=temperature,
         ms=ms,
     )

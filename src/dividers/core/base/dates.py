@@ -1,6 +1,6 @@
 """Dates as people write them. ISO 8601 text to the minute inside, in the painter's own time."""
 
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 
 from dividers.core.base.errors import BadInput, quoted
 
@@ -37,6 +37,27 @@ def read_moment(written: object, month_first: bool = False) -> str:
     if not EARLIEST_YEAR <= found.year <= LATEST_YEAR:
         raise BadInput(f"“{text}” is in the year {found.year}; years from {EARLIEST_YEAR} to {LATEST_YEAR} are read.")
     return found.replace(tzinfo=None).isoformat(timespec="minutes")
+
+
+def minutes_between(one: datetime, other: datetime) -> float:
+    """How many minutes really pass between two moments; where one has a zone, the other counts in it. Clock changes are minutes like others.
+
+    >>> from zoneinfo import ZoneInfo
+    >>> night = datetime(2027, 3, 28, 1, tzinfo=ZoneInfo("Europe/Vienna"))  # the hour from 2 to 3 is left out
+    >>> minutes_between(night, datetime(2027, 3, 28, 4))
+    120.0
+    """
+    zone = one.tzinfo or other.tzinfo
+    if zone:
+        one, other = ((at if at.tzinfo else at.replace(tzinfo=zone)).astimezone(UTC) for at in (one, other))
+    return (other - one).total_seconds() / 60
+
+
+def after(moment: datetime, minutes: float) -> datetime:
+    """The moment so many minutes later, in the zone of the first where it has one."""
+    if moment.tzinfo is None:
+        return moment + timedelta(minutes=minutes)
+    return (moment.astimezone(UTC) + timedelta(minutes=minutes)).astimezone(moment.tzinfo)
 
 
 NEAR_DAYS = {-1: "yesterday", 0: "today", 1: "tomorrow"}

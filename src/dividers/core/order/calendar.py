@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from functools import cached_property
 
+from dividers.core.base.dates import after, minutes_between
 from dividers.core.base.units import DAY_MIN
 from dividers.core.job.crew import DAYS, Crew
 
@@ -19,7 +20,10 @@ Span = tuple[int, int]  # wall minutes, from and to
 
 @dataclass(frozen=True)
 class Calendar:
-    """Spans of presence in order, in wall minutes from `midnight`, never empty and never touching."""
+    """Spans of presence in order, in wall minutes from `midnight`, never empty and never touching.
+
+    Where `midnight` has a zone, wall minutes are those that really pass: a clock change is no hour lost or won.
+    """
 
     midnight: datetime
     spans: tuple[Span, ...]
@@ -60,7 +64,7 @@ class Calendar:
         return min(bisect_right(self.before, presence) - 1, len(self.spans) - 1)
 
     def moment(self, wall: int) -> datetime:
-        return self.midnight + timedelta(minutes=wall)
+        return after(self.midnight, wall)
 
     def day_of(self, wall: int) -> int:
         return wall // DAY_MIN
@@ -73,19 +77,20 @@ class Calendar:
 def calendar_of(crew: Crew, start: datetime, days: int, busy: Sequence[tuple[datetime, datetime]] = ()) -> Calendar:
     """The presence of a crew for so many days from a start on; `busy` times are taken out."""
     midnight = start.replace(hour=0, minute=0, second=0, microsecond=0)
-    begun = int((start - midnight).total_seconds() // 60)
+    begun = _minutes(midnight, start)
     away = sorted((_minutes(midnight, one), _minutes(midnight, other)) for one, other in busy)
     spans: list[Span] = []
     for day in range(min(days, MOST_DAYS)):
-        if DAYS[(midnight + timedelta(days=day)).weekday()] in crew.days:
+        date = midnight.replace(tzinfo=None) + timedelta(days=day)
+        if DAYS[date.weekday()] in crew.days:
             for one, other in sorted(crew.hours):
-                low, high = day * DAY_MIN + _clock(one), day * DAY_MIN + _clock(other)
+                low, high = (_minutes(midnight, date + timedelta(minutes=_clock(text))) for text in (one, other))
                 spans += _less(max(low, begun), high, away)
     return Calendar(midnight, tuple(merged(spans)))
 
 
 def _minutes(midnight: datetime, moment: datetime) -> int:
-    return int((moment - midnight).total_seconds() // 60)
+    return int(minutes_between(midnight, moment) // 1)
 
 
 def _clock(text: str) -> int:

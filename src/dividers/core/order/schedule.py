@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, tzinfo
 from functools import cached_property
 
 from dividers.core.base.quantities import warmer
@@ -115,10 +115,11 @@ def schedule_of(
     usual_start: str = NOMINAL_START,
     stopping: Stopping | None = None,
     rescued: bool = True,
+    zone: tzinfo | None = None,
 ) -> Schedule:
-    """Schedule a planned job. Raises nothing: what can't be done is said in the schedule, and where it is to be `rescued` what would help."""
+    """Schedule a planned job; its hours are those of a `zone` where one is given. Raises nothing: what can't be done is said in the schedule, and where it is to be `rescued` what would help."""
     job = plan.job
-    start = start_of(job, usual_start)
+    start = start_of(job, usual_start).replace(tzinfo=zone)
     work = work_of(plan, start)
     calendar = calendar_from(job, start)
     if not calendar.spans or len(work.tasks) > MOST_TASKS:

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from dividers.core.order.calendar import Calendar
 from dividers.core.order.explain import earliest_and_latest, waited_for
 from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
@@ -19,7 +20,7 @@ def schedule_document(schedule: Schedule) -> dict[str, Any]:
     because = waited_for(times, schedule.work.lags)
     in_turn = sorted(range(len(times.tasks)), key=lambda t: (times.starts[t], t))
     keys = {task: f"t{turn}" for turn, task in enumerate(in_turn, 1)}
-    at = {task: (calendar.moment(times.start(task)), calendar.moment(times.end(task))) for task in in_turn}
+    at = {task: (_local(calendar, times.start(task)), _local(calendar, times.end(task))) for task in in_turn}
 
     def written(task: int) -> dict[str, Any]:
         own = times.tasks[task]
@@ -34,10 +35,10 @@ def schedule_document(schedule: Schedule) -> dict[str, Any]:
             "color": own.color,
             "cells": list(own.cells),
             "what": own.words,
-            "start": at[task][0].isoformat(timespec="minutes"),
-            "end": at[task][1].isoformat(timespec="minutes"),
-            "earliest": calendar.moment(bounds[task][0]).isoformat(timespec="minutes"),
-            "latest": calendar.moment(bounds[task][1]).isoformat(timespec="minutes"),
+            "start": at[task][0],
+            "end": at[task][1],
+            "earliest": _local(calendar, bounds[task][0]),
+            "latest": _local(calendar, bounds[task][1]),
             "minutes": own.minutes,
             "split": own.split,
             "painter": schedule.painters[task] + 1,
@@ -45,15 +46,20 @@ def schedule_document(schedule: Schedule) -> dict[str, Any]:
         }
 
     return found | {
-        "start": at[in_turn[0]][0].isoformat(timespec="minutes") if in_turn else None,
-        "finish": calendar.moment(times.finish).isoformat(timespec="minutes"),
-        "bound": calendar.moment(schedule.solution.bound).isoformat(timespec="minutes"),
+        "start": at[in_turn[0]][0] if in_turn else None,
+        "finish": _local(calendar, times.finish),
+        "bound": _local(calendar, schedule.solution.bound),
         "gap_min": schedule.solution.gap_min,
         "proved": list(schedule.solution.proved),
         "days": times.days,
         "labour_min": sum(task.minutes for task in times.tasks),
         "tasks": [written(task) for task in in_turn],
     }
+
+
+def _local(calendar: Calendar, wall: int) -> str:
+    """A wall minute as the clock on site shows it."""
+    return calendar.moment(wall).replace(tzinfo=None).isoformat(timespec="minutes")
 
 
 def _area(schedule: Schedule, task: Task) -> int | None:

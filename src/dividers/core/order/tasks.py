@@ -6,6 +6,7 @@ Drying is no task: it is a lag. A task takes whole minutes of one painter.
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 
+from dividers.core.base.dates import minutes_between
 from dividers.core.job.crew import Climate
 from dividers.core.job.drying import label_min
 from dividers.core.order.network import Lag, Task, numbered, together
@@ -72,6 +73,6 @@ def _base(plan: PiecePlan, start: datetime, air: Climate) -> BaseCoat:
     painted_on = plan.piece.surface.painted_on
     if painted_on is None:
         return BaseCoat(SETTLED_MIN if plan.piece.base_coats == 0 else None, 0)
-    age = int((start - datetime.fromisoformat(painted_on)).total_seconds() // 60)
+    age = int(minutes_between(datetime.fromisoformat(painted_on), start) // 1)
     safe = label_min(plan.piece.method.paint.get(plan.piece.base), "tape_safe_min", air)
     return BaseCoat(age, max(start.hour * 60 + start.minute + safe - age, 0))

@@ -168,5 +168,5 @@ def _heads(
         moment = calendar.moment(start)
         days.setdefault(calendar.day_of(start), (scale.at(start), f"{moment:%A} {moment.day} {moment:%b}"))
         for hour in range(-(-start // 60), end // 60 + 1):
-            hours.append((scale.at(hour * 60), f"{hour % 24}"))
+            hours.append((scale.at(hour * 60), f"{calendar.moment(hour * 60).hour}"))
     return tuple(days.values()), tuple(dict.fromkeys(hours))

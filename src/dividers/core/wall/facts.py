@@ -6,9 +6,10 @@ reported with its reason. An undone event counts as if it had never come.
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 
+from dividers.core.base.dates import after, minutes_between
 from dividers.core.order.network import Task
 
 KINDS = ("start", "done", "skip", "undo", "tick", "untick", "touch", "air", "here")
@@ -182,7 +183,7 @@ class _Folding:
 
     def _guess(self, event: Event) -> datetime:
         """When work began that was recorded only when done: when that painter was free, but not ages ago."""
-        earliest = event.at - timedelta(minutes=SLOWEST * self.planned[event.task].minutes)
+        earliest = after(event.at, -SLOWEST * self.planned[event.task].minutes)
         return min(max(self.free_at.get(event.painter, earliest), earliest), event.at)
 
     def _skip(self, event: Event) -> None:
@@ -203,4 +204,4 @@ def _early(event: Event) -> str:
 
 
 def _minutes(start: datetime | None, end: datetime) -> float:
-    return max((end - start).total_seconds() / 60, 0.0) if start else 0.0
+    return max(minutes_between(start, end), 0.0) if start else 0.0

@@ -5,10 +5,11 @@ A wait that was begun in one air goes on in the next: what has dried has dried, 
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
+from datetime import datetime
 from functools import cached_property
 from math import ceil
 
+from dividers.core.base.dates import after, minutes_between
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.tasks import Work
 from dividers.core.risk.windows import FEW_HOURS_MIN
@@ -74,10 +75,10 @@ class LiveWork:
         return tuple({_place(lag): lag for lag in work.lags} for _, work in self.works)
 
     def wall(self, moment: datetime) -> float:
-        return (moment - self.midnight).total_seconds() / 60
+        return minutes_between(self.midnight, moment)
 
     def moment(self, wall: float) -> datetime:
-        return self.midnight + timedelta(minutes=wall)
+        return after(self.midnight, wall)
 
 
 def _place(lag: Lag) -> Place:
@@ -108,11 +109,11 @@ def _around(skipped: int, tasks: Sequence[Task], lags: Sequence[Lag]) -> list[La
             own.batch,
             own.color,
         )
-        for after in out:
+        for following in out:
             if alike:
-                kept.append(replace(after, first=before.first))
-            elif after.most is None:
-                kept.append(Lag(before.first, after.then, 0, "what comes before must be done", "order"))
+                kept.append(replace(following, first=before.first))
+            elif following.most is None:
+                kept.append(Lag(before.first, following.then, 0, "what comes before must be done", "order"))
     return kept
 
 

@@ -25,6 +25,7 @@ from dividers.formats.gpl import write_gpl
 from dividers.formats.print.paper import SIZES, About, Pen, paper, paper_for
 from dividers.formats.print.template_tiles import write_templates
 from dividers.formats.tables.plan_csv import cells_csv, marks_csv, schedule_csv, strips_csv
+from dividers.services.clock import date_of
 from dividers.services.jobs import evidence
 from dividers.services.jobs.editing import Opened, not_taken, open_job
 from dividers.services.jobs.planning import piece_plan
@@ -65,7 +66,7 @@ class _Wanted:
         return About(
             title,
             f"{self.opened.job.title}, revision {revision.number}",
-            revision.made_at[:10],
+            date_of(revision.made_at).isoformat(),
             self.size,
             self.opened.job.units == "in",
             tuple(each.words for each in not_taken(self.connection, self.opened.id)),
@@ -270,7 +271,7 @@ def _record(asked: _Wanted) -> tuple[str, bytes]:
             pen.text("Nothing was painted at the wall yet.")
         else:
             pen.text(
-                f"Begun {record.begun_at[:10]}; {record.worked_min / 60:.1f} h of work, {record.planned_min / 60:.1f} h planned."
+                f"Begun {date_of(record.begun_at)}; {record.worked_min / 60:.1f} h of work, {record.planned_min / 60:.1f} h planned."
             )
         if record.used:
             pen.heading("Materials used")
@@ -292,7 +293,7 @@ def _record(asked: _Wanted) -> tuple[str, bytes]:
             pen.table([("Where", 0.34), ("Edge", 0.28), ("Lift", 0.08), ("Repair, note", 0.3)], rows)
         for signed in record.sign_offs:
             pen.text(
-                f"{signed.piece_name}: inspected from 1 m and signed off by {signed.name}, {signed.signed_at[:10]}. {signed.words}"
+                f"{signed.piece_name}: inspected from 1 m and signed off by {signed.name}, {date_of(signed.signed_at)}. {signed.words}"
             )
         if record.lines:
             pen.heading("Step by step")

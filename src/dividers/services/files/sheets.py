@@ -8,6 +8,7 @@ from dividers.core.output.scene import View
 from dividers.formats.print.mark_sheet import MarkSheet, MarkSheetRow, mark_sheet
 from dividers.formats.print.paper import paper_for
 from dividers.formats.print.story_poles import Pole, story_poles
+from dividers.services.clock import date_of
 from dividers.services.jobs.editing import not_taken, open_job
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations.pictures import scene_of
@@ -32,7 +33,7 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, 
         groups.setdefault(f"{panel}{mark.line.capitalize()}, from {mark.from_where}", []).append((mark.order, row))
     sheet = MarkSheet(
         title=plan.piece.name,
-        subtitle=f"{opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}",
+        subtitle=f"{opened.job.title}, revision {opened.revision.number}, {date_of(opened.revision.made_at)}",
         notes=tuple(each.words for each in not_taken(connection, job_id)),
         scene=scene_of(document, piece_key, View(marks=True)),
         groups=tuple(
@@ -60,6 +61,6 @@ def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str,
         known = poles.get(same)
         names = (*known.lines, line) if known else (line,)
         poles[same] = Pole(names, datum, tuple((at, text) for at, _, text in marks))
-    title = f"{plan.piece.name}, {opened.job.title}, revision {opened.revision.number}, {opened.revision.made_at[:10]}"
+    title = f"{plan.piece.name}, {opened.job.title}, revision {opened.revision.number}, {date_of(opened.revision.made_at)}"
     content = story_poles(title, tuple(poles.values()), size or paper_for(opened.job.units), opened.job.units == "in")
     return f"story-poles-{free_key(plan.piece.name, set())}.pdf", content

@@ -6,6 +6,7 @@ import re
 import sqlite3
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from dividers.core.base.errors import BadInput, BadJob, Conflict, Fault, NotFound
@@ -65,6 +66,14 @@ def open_job(connection: sqlite3.Connection, job_id: int) -> Opened:
         can_redo=jobs.newest_child(connection, job_id, head.number) is not None,
         refused=tuple(refused.list_open(connection, job_id)),
     )
+
+
+def made_and_changed_at(connection: sqlite3.Connection, job_id: int) -> tuple[datetime, datetime]:
+    """When a job was begun and when it was last changed, in UTC; undoing is a change. Raises NotFound."""
+    row = jobs.find_job(connection, job_id)
+    if row is None:
+        raise NotFound("There is no such job.")
+    return datetime.fromisoformat(row.created_at), datetime.fromisoformat(row.changed_at)
 
 
 def change(

@@ -7,6 +7,7 @@ from dataclasses import asdict, dataclass
 from datetime import datetime
 from decimal import Decimal
 
+from dividers.core.base.dates import minutes_between
 from dividers.core.order.network import Task
 from dividers.core.wall.facts import OPEN
 from dividers.formats.tables.record_csv import write_record
@@ -40,7 +41,7 @@ class RecordLine:
         """How many minutes later than planned it began; below 0: sooner."""
         if self.started is None or self.planned_start is None:
             return None
-        return round((self.started - self.planned_start).total_seconds() / 60)
+        return round(minutes_between(self.planned_start, self.started))
 
 
 @dataclass(frozen=True)
@@ -167,4 +168,4 @@ def record_csv(record: Record) -> str:
 
 
 def _moment(moment: datetime | None) -> str:
-    return moment.isoformat(timespec="minutes", sep=" ") if moment else ""
+    return moment.replace(tzinfo=None).isoformat(timespec="minutes", sep=" ") if moment else ""

@@ -2,15 +2,16 @@
 
 import json
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import timedelta
+from zoneinfo import ZoneInfo
 
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.schedule import Schedule, Variant, schedule_of, start_of, variants_of
 from dividers.core.order.solver_model import Stopping
 from dividers.core.order.tasks import choices_at
 from dividers.core.plan.plan import Plan
+from dividers.services import clock
 from dividers.services.background import Background
-from dividers.services.clock import now
 from dividers.services.jobs.planning import job_of, piece_plan
 
 WAIT_S = 0.9  # a page waits so long before it says that it is still working
@@ -19,15 +20,20 @@ SCHEDULE_S, VARIANT_S = 4.0, 0.4
 
 @dataclass(frozen=True)
 class _Search:
-    """What is to be scheduled, as the key of the work: a document, when it usually starts, how long to search."""
+    """What is to be scheduled, as the key of the work: a document, when it usually starts, how long to search, the site's zone."""
 
     document: str
     start: str
     seconds: float
+    zone: str
 
     @property
     def key(self) -> str:
-        return json.dumps([self.document, self.start, self.seconds])
+        return json.dumps([self.document, self.start, self.seconds, self.zone])
+
+    @property
+    def tzinfo(self) -> ZoneInfo | None:
+        return ZoneInfo(self.zone) if self.zone else None
 
     @classmethod
     def of(cls, key: str) -> "_Search":
@@ -36,12 +42,13 @@ class _Search:
 
 def _key(document: str, seconds: float) -> str:
     """A job without a start of its own starts the next morning."""
-    return _Search(document, f"{next_morning()}T08:00", seconds).key
+    zone = clock.zone()
+    return _Search(document, f"{next_morning()}T08:00", seconds, zone.key if zone else "").key
 
 
 def next_morning() -> str:
-    """Tomorrow, as a date."""
-    return (date.fromisoformat(now()[:10]) + timedelta(days=1)).isoformat()
+    """Tomorrow on site, as a date."""
+    return (clock.on_site(clock.moment()).date() + timedelta(days=1)).isoformat()
 
 
 def planned(document: str) -> Plan:
@@ -58,7 +65,7 @@ def choices_of(document: str, piece: str) -> tuple[RoundChoice, ...]:
 
 def _schedule(key: str, stopping: Stopping) -> Schedule:
     wanted = _Search.of(key)
-    return schedule_of(planned(wanted.document), wanted.seconds, wanted.start, stopping)
+    return schedule_of(planned(wanted.document), wanted.seconds, wanted.start, stopping, zone=wanted.tzinfo)
 
 
 def _variants(key: str, stopping: Stopping) -> list[Variant]:

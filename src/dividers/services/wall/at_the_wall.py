@@ -63,7 +63,7 @@ def begin(connection: sqlite3.Connection, job_id: int, wait_s: float | None = No
     if present:
         return present
     opened = editing.open_job(connection, job_id)
-    here = clock.on_site(clock.moment()).replace(second=0, microsecond=0)
+    here = clock.on_site(clock.moment()).replace(second=0, microsecond=0, tzinfo=None)
     document = stamped(json.loads(opened.revision.document))
     planned = opened.job.crew.start
     if planned is None or start_of(opened.job) < here:

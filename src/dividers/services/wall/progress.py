@@ -4,10 +4,11 @@ import json
 import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
+from datetime import datetime
 from fractions import Fraction
 from functools import cached_property, lru_cache
 
+from dividers.core.base.dates import after, minutes_between
 from dividers.core.job.model import Job
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.network import Task
@@ -97,7 +98,7 @@ class Progress:
     @property
     def here_until(self) -> datetime | None:
         """Until when somebody said to be at work outside the hours, where that is so now."""
-        ends = [at + timedelta(minutes=minutes) for at, minutes in self.facts.here]
+        ends = [after(at, minutes) for at, minutes in self.facts.here]
         return max((end for end in ends if end > self.now), default=None)
 
     @property
@@ -150,10 +151,10 @@ def progress_from(connection: sqlite3.Connection, run: wall_runs.WallRun, rows: 
     events = tuple(_event(row) for row in rows)
     facts = fold(events, planned.tasks)
     facts = replace(facts, ticks=facts.ticks | _marks_made(connection, run, plan))
-    calendar = calendar_from(plan.job, start_of(plan.job))
+    calendar = calendar_from(plan.job, clock.placed(start_of(plan.job)))
     works = [(0.0, work_in_air(run.document, whole=True)[1])]
     for at, temperature, humidity in facts.airs:
-        wall = (at - calendar.midnight).total_seconds() / 60
+        wall = minutes_between(calendar.midnight, at)
         works.append((wall, work_in_air(run.document, temperature, humidity, True)[1]))
         planned = work_in_air(run.document, temperature, humidity)[1]
     live = live_work(calendar.midnight, works, planned, facts)

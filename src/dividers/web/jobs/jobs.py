@@ -4,6 +4,7 @@ from flask import Blueprint, Response, flash, redirect, render_template, request
 from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob
+from dividers.services import site
 from dividers.services.jobs import job_list
 from dividers.services.stations.pictures import job_thumbnail
 from dividers.web.database import connection
@@ -25,8 +26,22 @@ def _page(status: int = 200, **said: object) -> ResponseReturnValue:
     listed = [(row, job_thumbnail(connection(), row.id)) for row in job_list.list_jobs(connection())]
     deleted = job_list.list_jobs(connection(), deleted=True)
     return render_template(
-        "jobs/page.html", jobs=listed, deleted=deleted, **{"typed": {}, "faults": {}, "file_faults": (), **said}
+        "jobs/page.html",
+        jobs=listed,
+        deleted=deleted,
+        zones=site.zones(),
+        **{"typed": {}, "faults": {}, "file_faults": (), **said},
     ), status
+
+
+@blueprint.post("/jobs/zone")
+def put_zone() -> ResponseReturnValue:
+    """Say which time zone the site's clock is in."""
+    try:
+        site.keep(connection(), request.form.get("zone", ""))
+    except BadInput as fault:
+        return _page(422, zone_fault=fault.message)
+    return redirect(url_for("jobs.show"), 303)
 
 
 @blueprint.post("/jobs")

@@ -1,13 +1,12 @@
 """The Schedule station's other addresses: stop the search, print, calendar; and busy times imported from a calendar."""
 
-from datetime import UTC, datetime
-
 from flask import Blueprint, Response, flash, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob, NotFound, NotYet
 from dividers.core.order.schedule import HORIZON_DAYS, Schedule, start_of
-from dividers.formats.ics import read_busy, schedule_ics
+from dividers.formats.ics import About, read_busy, schedule_ics
+from dividers.services import clock
 from dividers.services.jobs import editing, evidence
 from dividers.services.stations import scheduling
 from dividers.services.supplies import supplies
@@ -50,7 +49,11 @@ def calendar(job_id: int, piece: str) -> ResponseReturnValue:
     if schedule.solution.times is None:
         raise NotFound(f"There is no schedule to save. {schedule.said[0]}")
     headers = {"Content-Disposition": f'attachment; filename="job-{job_id}-order.ics"'}
-    return Response(schedule_ics(schedule, datetime.now(UTC)), mimetype="text/calendar", headers=headers)
+    made, changed = editing.made_and_changed_at(connection(), job_id)
+    about = About(
+        f"job-{job_id}-{made:%Y%m%d%H%M%S}.dividers", opened.job.title, int((changed - made).total_seconds()), changed
+    )
+    return Response(schedule_ics(schedule, about), mimetype="text/calendar", headers=headers)
 
 
 @blueprint.get("/schedule/sheet")
@@ -107,7 +110,7 @@ def busy(job_id: int, piece: str) -> ResponseReturnValue:
         if upload is None or not upload.filename:
             raise BadInput("Choose a calendar file first: one ending in .ics.", "file")
         start = start_of(opened.job, f"{scheduling.next_morning()}T08:00")
-        found = read_busy(upload.read(), start, HORIZON_DAYS)
+        found = read_busy(upload.read(), start, HORIZON_DAYS, clock.zone())
     except BadInput as fault:
         flash(fault.message)
         return back

@@ -155,7 +155,7 @@ def days_of(schedule: Schedule) -> list[Day]:
 
 
 def _day(schedule: Schedule, day: int) -> datetime:
-    return schedule.calendar.moment(day * DAY_MIN)
+    return schedule.calendar.moment(day * DAY_MIN + DAY_MIN // 2)  # its noon, which no clock change moves to another day
 
 
 def _clock(schedule: Schedule, wall: int) -> str:
