@@ -11,7 +11,7 @@ from dividers.core.base.lengths import write_small
 from dividers.core.base.quantities import amount, area, run, spread, temperature, volume
 from dividers.core.base.safety import SAFETY
 from dividers.core.base.units import DAY_MIN
-from dividers.services.clock import date_of, moment, on_site
+from dividers.services import clock
 
 
 def fractions(text: str) -> Markup:
@@ -30,14 +30,14 @@ def span(minutes: float) -> str:
 
 def site_time(ms: int) -> str:
     """A moment, in ms of the epoch, on the site's clock, with its day as people say it."""
-    return day_and_time(on_site(datetime.fromtimestamp(ms / 1000, UTC)), on_site(moment()))
+    return day_and_time(clock.on_site(datetime.fromtimestamp(ms / 1000, UTC)), clock.on_site(clock.moment()))
 
 
 def site_day(text: str) -> str:
     """The day on site of UTC ISO text, like 6 Mar 2027; "" for none."""
     if not text:
         return ""
-    day = date_of(text)
+    day = clock.date_of(text)
     return f"{day.day} {day:%b %Y}"
 
 
