@@ -17,14 +17,14 @@ from dividers.core.order.calendar import calendar_of
 from dividers.core.order.schedule import schedule_of
 from dividers.core.plan.plan import plan_job
 from dividers.formats.gpl import read_gpl, write_gpl
-from dividers.formats.ics import About, read_busy, schedule_ics
+from dividers.formats.ics import CalendarOf, read_busy, schedule_ics
 from dividers.formats.tables.supplies_csv import read_supplies, write_supplies
 
 START = datetime(2027, 3, 1, 8)
 HEAD = b"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//y//EN\r\n"
 
 
-ABOUT = About("job-1.dividers", "The cart", 3, datetime(2027, 1, 1, tzinfo=UTC))
+ABOUT = CalendarOf("job-1.dividers", "The cart", 3, datetime(2027, 1, 1, tzinfo=UTC))
 
 
 def written(document, zone=None, about=ABOUT):

@@ -5,6 +5,8 @@ import io
 import math
 import re
 
+import ezdxf
+import pandas
 import pytest
 from jobs import wall as plain_wall
 from PIL import Image
@@ -12,12 +14,16 @@ from pypdf import PdfReader
 from pypdf.generic import ContentStream
 from svgelements import SVG, Path, Shape
 
+from dividers.core.base.errors import NotYet
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.output.cad_layers import layers_of
 from dividers.core.plan.plan import plan_job
 from dividers.core.plan.plan_document import plan_document
-from dividers.services.files import exports
+from dividers.formats.tables.plan_csv import marks_csv
+from dividers.services.clock import date_of
+from dividers.services.files import exports, sheets
 from dividers.services.jobs.demo import demo_document
+from dividers.services.jobs.editing import open_job
 from dividers.services.jobs.job_list import add_job
 
 POINT_MM = 25.4 / 72
@@ -82,8 +88,6 @@ def test_templates_are_as_large_as_the_cells(connection, job_id):
 
 
 def _document(connection, job_id):
-    from dividers.services.jobs.editing import open_job
-
     return open_job(connection, job_id).revision.document
 
 
@@ -193,3 +197,70 @@ def test_panels_lie_side_by_side_in_a_drawing():
     assert boxes[0] == (0, 120 * 25.4)
     assert boxes[1] == (120 * 25.4 + 200, 180 * 25.4 + 200)
     assert layers.width == pytest.approx(180 * 25.4 + 200)
+
+
+@pytest.mark.parametrize(
+    ("which", "numbers", "times"),
+    [
+        ("marks.csv", ("mark", "order", "x mm", "y mm", "error mm"), ()),
+        ("strips.csv", ("strip", "round", "length mm", "first end angle", "last end angle"), ()),
+        ("cells.csv", ("cell", "area mm2"), ()),
+        ("schedule.csv", ("minutes", "painter"), ("start", "end", "earliest", "latest")),
+    ],
+)
+def test_numbers_in_tables_are_numbers_and_times_are_times(connection, job_id, which, numbers, times):
+    """Read by pandas, which takes a column with one text in it for text."""
+    while True:
+        try:
+            text = made(connection, job_id, which).decode()
+            break
+        except NotYet:
+            continue
+    table = pandas.read_csv(io.StringIO(text), parse_dates=list(times))
+    for column in numbers:
+        assert pandas.api.types.is_numeric_dtype(table[column]), column
+    for column in times:
+        assert pandas.api.types.is_datetime64_any_dtype(table[column]), column
+    if which == "marks.csv":
+        assert (table["error mm"].abs() <= 25.4 / 32 + 1e-3).all()
+
+
+def test_a_negative_number_is_no_formula_and_a_text_that_looks_like_one_is_kept_harmless():
+    piece = {"marks": [{"id": "m1", "panel": "-1+1", "line": "top edge", "order": 1, "from": "=left", "reading": "1 in", "x": -0.366, "y": -0.0, "error": -0.366}]}  # fmt: skip
+    [row] = csv.DictReader(io.StringIO(marks_csv(piece)))
+    assert (row["error mm"], row["x mm"], row["y mm"], row["panel"], row["from"]) == (
+        "-0.366",
+        "-0.37",
+        "0.0",
+        "'-1+1",
+        "'=left",
+    )
+
+
+def test_the_dxf_says_how_far_it_reaches_and_opens_seen_whole(connection, job_id):
+    document = ezdxf.read(io.StringIO(made(connection, job_id, "drawing.dxf").decode()))
+    points = [point for line in document.modelspace().query("LWPOLYLINE") for point in line.get_points("xy")]
+    for turn in (0, 1):
+        low, high = min(p[turn] for p in points), max(p[turn] for p in points)
+        assert document.header["$EXTMIN"][turn] <= low + 1e-6
+        assert document.header["$EXTMAX"][turn] >= high - 1e-6
+    view = document.viewports.get("*Active")[0]
+    assert view.dxf.height >= high - low
+    assert low <= view.dxf.center[1] <= high
+
+
+@pytest.mark.parametrize("which", ["tape-cards.pdf", "templates.pdf", "shopping-list.pdf", "mark sheet", "story poles"])
+def test_papers_say_their_language_author_and_day_and_embed_every_face(connection, job_id, which):
+    content = {
+        "mark sheet": lambda: sheets.mark_sheet_pdf(connection, job_id, "stage-floor")[1],
+        "story poles": lambda: sheets.story_poles_pdf(connection, job_id, "stage-floor")[1],
+    }.get(which, lambda: made(connection, job_id, which))()
+    reader = PdfReader(io.BytesIO(content))
+    assert reader.trailer["/Root"]["/Lang"] == "en"
+    assert reader.metadata.author == "Dividers"
+    made_at = open_job(connection, job_id).revision.made_at
+    assert reader.metadata.creation_date.date() == date_of(made_at)
+    for page in reader.pages:
+        for font in page["/Resources"]["/Font"].values():
+            faces = [inner.get_object() for inner in font.get_object().get("/DescendantFonts", [font])]
+            assert all("/FontFile2" in face["/FontDescriptor"] for face in faces), [face.get("/BaseFont") for face in faces]

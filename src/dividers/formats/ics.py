@@ -15,7 +15,7 @@ A_DAY = timedelta(days=1)  # zones are no further apart
 
 
 @dataclass(frozen=True)
-class About:
+class CalendarOf:
     """Of which job a calendar is: its name for good, its title, a number that grows with every change, when the last one was made."""
 
     uid: str
@@ -24,7 +24,7 @@ class About:
     made_at: datetime
 
 
-def schedule_ics(schedule: Schedule, about: About) -> bytes:
+def schedule_ics(schedule: Schedule, about: CalendarOf) -> bytes:
     """Every task as an event, one a day where it goes on over a night; pulls and coats with an alarm five minutes before.
 
     Times have the zone of the schedule, else they are floating local time. Events keep their names over edits and renamed pieces, with a

@@ -4,7 +4,7 @@ import sqlite3
 from pathlib import Path
 
 from dividers.core.job_file.as_begun import as_begun
-from dividers.services import site
+from dividers.services import time_zone
 from dividers.store import wall_runs
 from dividers.store.database import connect as connect
 from dividers.store.database import transaction
@@ -29,5 +29,5 @@ def open_data(folder: Path) -> sqlite3.Connection:
     connection = connect(folder / DATABASE)
     migrate(connection, backup_to=folder / "backups")
     _keep_choices(connection)
-    site.load(connection)
+    time_zone.load(connection)
     return connection

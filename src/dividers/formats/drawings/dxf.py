@@ -37,9 +37,21 @@ def layer_dxf(layers: Layers) -> str:
         else:
             for ring in shape.rings:
                 space.add_lwpolyline([(x, -y) for x, y in ring], close=True, dxfattribs=looks)
+    _show_all(document)
     out = io.StringIO()
     document.write(out)
     return out.getvalue()
+
+
+def _show_all(document: Any) -> None:
+    """Say how far the drawing reaches, and open it seen whole."""
+    from ezdxf import bbox, zoom
+
+    around = bbox.extents(document.modelspace(), fast=True)
+    if around.has_data:
+        document.modelspace().reset_extents(around.extmin, around.extmax)
+        document.modelspace().reset_limits(around.extmin.vec2, around.extmax.vec2)
+        zoom.window(document.modelspace(), around.extmin, around.extmax)
 
 
 def layer_name(name: str) -> str:

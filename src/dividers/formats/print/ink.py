@@ -1,6 +1,7 @@
 """What sheets are drawn with: faces, colours, scenes, and the bar at the foot. reportlab is imported late."""
 
 from collections.abc import Callable
+from datetime import datetime
 from importlib.resources import as_file, files
 from typing import Any
 
@@ -22,6 +23,22 @@ def register_fonts() -> None:
         if name not in pdfmetrics.getRegisteredFontNames():
             with as_file(files("dividers.formats") / "fonts" / file) as path:
                 pdfmetrics.registerFont(TTFont(name, str(path)))
+
+
+PDF_LOOKS: dict[str, Any] = {
+    "lang": "en",
+    "initialFontName": "Plex",
+    "invariant": 1,
+}  # the first font too, or one that isn't embedded is named
+
+
+def stamp(canvas: Any, date: str) -> None:
+    """Say who made a PDF and of which day it is (ISO), so that the same sheet gives the same bytes on any day."""
+    canvas.setAuthor("Dividers")
+    canvas.setCreator("Dividers")
+    if date:
+        day = datetime.fromisoformat(date)
+        canvas._doc._timeStamp.YMDhms = (day.year, day.month, day.day, day.hour, day.minute, day.second)
 
 
 def draw_scene(canvas: Any, scene: Scene, at: Callable[[Point], Point], scale: float) -> None:

@@ -36,6 +36,7 @@ class MarkSheet:
     checks: tuple[tuple[str, str], ...]
     inches: bool = False
     notes: tuple[str, ...] = ()
+    date: str = ""
 
 
 def mark_sheet(sheet: MarkSheet, size: str = "A4") -> bytes:
@@ -50,7 +51,7 @@ def mark_sheet(sheet: MarkSheet, size: str = "A4") -> bytes:
         pen.heading("Check: both must read the same")
         pen.table([("What", 0.6), ("Reads", 0.4)], sheet.checks)
 
-    return paper(About(sheet.title, sheet.subtitle, "", size, sheet.inches, sheet.notes), write)
+    return paper(About(sheet.title, sheet.subtitle, sheet.date, size, sheet.inches, sheet.notes), write)
 
 
 def _row(canvas: Any, width: float, row: MarkSheetRow) -> None:

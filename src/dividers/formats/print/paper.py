@@ -9,7 +9,7 @@ from xml.sax.saxutils import escape
 
 from dividers.core.geometry.shapes import Point
 from dividers.core.output.scene import Scene
-from dividers.formats.print.ink import INK, MARGIN, POINTS_PER_MM, QUIET, draw_scene, foot_bar, register_fonts
+from dividers.formats.print.ink import INK, MARGIN, PDF_LOOKS, POINTS_PER_MM, QUIET, draw_scene, foot_bar, register_fonts, stamp
 
 SIZES = ("A4", "Letter")
 SMALL, USUAL, LARGE = 8.5, 9.5, 16.0
@@ -55,7 +55,7 @@ def _run(about: About, write: Callable[["Pen"], None], pages: int) -> tuple[byte
     register_fonts()
     size = LETTER if about.size == "Letter" else A4
     content = io.BytesIO()
-    document = BaseDocTemplate(content, pagesize=size, title=f"{about.title}: {about.job}", invariant=1)
+    document = BaseDocTemplate(content, pagesize=size, title=f"{about.title}: {about.job}", **PDF_LOOKS)
     frame = Frame(MARGIN, MARGIN + FOOT, size[0] - 2 * MARGIN, size[1] - 2 * MARGIN - FOOT, 0, 0, 0, 0)
     foot = PageTemplate(frames=[frame], onPage=lambda canvas, _: _foot(canvas, about, canvas.getPageNumber(), pages))
     document.addPageTemplates([foot])
@@ -68,6 +68,7 @@ def _run(about: About, write: Callable[["Pen"], None], pages: int) -> tuple[byte
 def _foot(canvas: Any, about: About, page: int, pages: int) -> None:
     """The foot of a page; prints are to be made at true size."""
     canvas.setViewerPreference("PrintScaling", "None")
+    stamp(canvas, about.date)
     foot_bar(canvas, about.inches)
     canvas.setFont("Plex", 8)
     canvas.setFillColor(QUIET)
@@ -123,6 +124,7 @@ class Pen:
             widths = [TICK_BOX, *widths]
             cells = [["", *cells[0]], *([_box(), *row] for row in cells[1:])]
         style: list[Any] = [
+            ("FONTNAME", (0, 0), (-1, -1), "Plex"),
             ("VALIGN", (0, 0), (-1, -1), "TOP"),
             ("LINEBELOW", (0, 0), (-1, -1), 0.3, RULE),
             ("LEFTPADDING", (0, 0), (-1, -1), 0),
@@ -191,7 +193,14 @@ def _paragraph(words: str, size: float, color: str, bold: bool) -> Any:
 
     font = "Plex-Bold" if bold else "Plex"
     style = ParagraphStyle(
-        "s", fontName=font, fontSize=size, leading=size + 3, textColor=HexColor(color), spaceBefore=1, splitLongWords=1
+        "s",
+        fontName=font,
+        bulletFontName=font,
+        fontSize=size,
+        leading=size + 3,
+        textColor=HexColor(color),
+        spaceBefore=1,
+        splitLongWords=1,
     )
     return Paragraph(escape(words), style)
 

@@ -5,7 +5,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from dividers.formats.print.ink import ACCENT, FONTS, INK, MARGIN, POINTS_PER_MM, QUIET, register_fonts
+from dividers.formats.print.ink import ACCENT, FONTS, INK, MARGIN, PDF_LOOKS, POINTS_PER_MM, QUIET, register_fonts, stamp
 
 ROW_MM = 34.0  # from one strip to the next down the page
 OVERLAP_MM = 10.0  # what a strip repeats of the one before, to be glued over
@@ -23,14 +23,15 @@ class Pole:
     marks: tuple[tuple[float, str], ...]
 
 
-def story_poles(title: str, poles: tuple[Pole, ...], size: str, inches: bool) -> bytes:
+def story_poles(title: str, date: str, poles: tuple[Pole, ...], size: str, inches: bool) -> bytes:
     """All poles at true size on A4 or Letter, with a test length on every page. The same poles give the same bytes."""
     from reportlab.lib.pagesizes import A4, LETTER
     from reportlab.pdfgen.canvas import Canvas
 
     register_fonts()
     content = io.BytesIO()
-    canvas = Canvas(content, pagesize=LETTER if size == "Letter" else A4, invariant=1)
+    canvas = Canvas(content, pagesize=LETTER if size == "Letter" else A4, **PDF_LOOKS)
+    stamp(canvas, date)
     canvas.setTitle(f"Story poles: {title}")
     canvas.setViewerPreference("PrintScaling", "None")
     _PolePages(canvas, title, inches).write(poles)

@@ -1,4 +1,4 @@
-"""Marks, strips, cells and schedule of a plan as CSV: one line each, nothing in them can run as a formula."""
+"""Marks, strips, cells and schedule of a plan as CSV: one line each. Numbers are numbers, times are times, no text can run as a formula."""
 
 import csv
 import io
@@ -12,15 +12,15 @@ def marks_csv(piece: Mapping[str, Any]) -> str:
     columns = ("mark", "panel", "line", "order", "from", "reading", "x mm", "y mm", "error mm")
     rows = (
         (
-            m["id"][1:],
+            int(m["id"][1:]),
             m["panel"],
             m["line"],
             m["order"],
             m["from"],
             m["reading"],
-            f"{m['x']:.2f}",
-            f"{m['y']:.2f}",
-            f"{m['error']:.3f}",
+            number(m["x"], 2),
+            number(m["y"], 2),
+            number(m["error"], 3),
         )
         for m in piece["marks"]
     )
@@ -28,11 +28,11 @@ def marks_csv(piece: Mapping[str, Any]) -> str:
 
 
 def strips_csv(piece: Mapping[str, Any]) -> str:
-    columns = ("strip", "round", "panel", "kind", "side", "tape", "length mm", "end angles", "lies over")
+    columns = ("strip", "round", "panel", "kind", "side", "tape", "length mm", "first end angle", "last end angle", "lies over")
     rows = (
         (
-            s["id"][1:], each["number"], s["panel"], s["kind"], s["side"], s["tape"], f"{s['length']:.1f}",
-            " ".join(f"{angle:.1f}" for angle in s["ends"]), " ".join(key[1:] for key in s["after"]),
+            int(s["id"][1:]), each["number"], s["panel"], s["kind"], s["side"], s["tape"], number(s["length"], 1),
+            *(number(angle, 1) for angle in s["ends"]), " ".join(key[1:] for key in s["after"]),
         )
         for each in piece["rounds"]
         for s in each["strips"]
@@ -43,7 +43,8 @@ def strips_csv(piece: Mapping[str, Any]) -> str:
 def cells_csv(piece: Mapping[str, Any]) -> str:
     columns = ("cell", "panel", "colour", "round", "area mm2")
     rows = (
-        (c["id"][1:], c["panel"], c["color"] or "base", c["round"] or "", f"{_area(c['rings']):.1f}") for c in piece["cells"]
+        (int(c["id"][1:]), c["panel"], c["color"] or "base", c["round"] or "", number(_area(c["rings"]), 1))
+        for c in piece["cells"]
     )
     return _table(columns, rows)
 
@@ -51,10 +52,23 @@ def cells_csv(piece: Mapping[str, Any]) -> str:
 def schedule_csv(schedule: Mapping[str, Any]) -> str:
     columns = ("start", "end", "piece", "what", "minutes", "painter", "earliest", "latest")
     rows = (
-        (t["start"], t["end"], t["piece"], t["what"], t["minutes"], t["painter"], t["earliest"], t["latest"])
+        (
+            _time(t["start"]), _time(t["end"]), t["piece"], t["what"], t["minutes"], t["painter"], _time(t["earliest"]),
+            _time(t["latest"]),
+        )
         for t in schedule["tasks"]
-    )
+    )  # fmt: skip
     return _table(columns, rows)
+
+
+def number(value: float, digits: int) -> float:
+    """A number that a spreadsheet takes as one: written bare, never as text; no minus before nothing."""
+    return round(value, digits) + 0.0
+
+
+def _time(iso: str) -> str:
+    """A moment as spreadsheets read it: a date, a space and a time."""
+    return iso.replace("T", " ")
 
 
 def _area(rings: Sequence[Sequence[Sequence[float]]]) -> float:

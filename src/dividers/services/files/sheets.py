@@ -33,7 +33,8 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, 
         groups.setdefault(f"{panel}{mark.line.capitalize()}, from {mark.from_where}", []).append((mark.order, row))
     sheet = MarkSheet(
         title=plan.piece.name,
-        subtitle=f"{opened.job.title}, revision {opened.revision.number}, {date_of(opened.revision.made_at)}",
+        subtitle=f"{opened.job.title}, revision {opened.revision.number}",
+        date=date_of(opened.revision.made_at).isoformat(),
         notes=tuple(each.words for each in not_taken(connection, job_id)),
         scene=scene_of(document, piece_key, View(marks=True)),
         groups=tuple(
@@ -62,5 +63,11 @@ def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str,
         names = (*known.lines, line) if known else (line,)
         poles[same] = Pole(names, datum, tuple((at, text) for at, _, text in marks))
     title = f"{plan.piece.name}, {opened.job.title}, revision {opened.revision.number}, {date_of(opened.revision.made_at)}"
-    content = story_poles(title, tuple(poles.values()), size or paper_for(opened.job.units), opened.job.units == "in")
+    content = story_poles(
+        title,
+        date_of(opened.revision.made_at).isoformat(),
+        tuple(poles.values()),
+        size or paper_for(opened.job.units),
+        opened.job.units == "in",
+    )
     return f"story-poles-{free_key(plan.piece.name, set())}.pdf", content

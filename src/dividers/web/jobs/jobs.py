@@ -4,7 +4,7 @@ from flask import Blueprint, Response, flash, redirect, render_template, request
 from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob
-from dividers.services import site
+from dividers.services import time_zone
 from dividers.services.jobs import job_list
 from dividers.services.stations.pictures import job_thumbnail
 from dividers.web.database import connection
@@ -29,7 +29,7 @@ def _page(status: int = 200, **said: object) -> ResponseReturnValue:
         "jobs/page.html",
         jobs=listed,
         deleted=deleted,
-        zones=site.zones(),
+        zones=time_zone.zones(),
         **{"typed": {}, "faults": {}, "file_faults": (), **said},
     ), status
 
@@ -38,7 +38,7 @@ def _page(status: int = 200, **said: object) -> ResponseReturnValue:
 def put_zone() -> ResponseReturnValue:
     """Say which time zone the site's clock is in."""
     try:
-        site.keep(connection(), request.form.get("zone", ""))
+        time_zone.keep(connection(), request.form.get("zone", ""))
     except BadInput as fault:
         return _page(422, zone_fault=fault.message)
     return redirect(url_for("jobs.show"), 303)

@@ -5,7 +5,7 @@ from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob, NotFound, NotYet
 from dividers.core.order.schedule import HORIZON_DAYS, Schedule, start_of
-from dividers.formats.ics import About, read_busy, schedule_ics
+from dividers.formats.ics import CalendarOf, read_busy, schedule_ics
 from dividers.services import clock
 from dividers.services.jobs import editing, evidence
 from dividers.services.stations import scheduling
@@ -50,7 +50,7 @@ def calendar(job_id: int, piece: str) -> ResponseReturnValue:
         raise NotFound(f"There is no schedule to save. {schedule.said[0]}")
     headers = {"Content-Disposition": f'attachment; filename="job-{job_id}-order.ics"'}
     made, changed = editing.made_and_changed_at(connection(), job_id)
-    about = About(
+    about = CalendarOf(
         f"job-{job_id}-{made:%Y%m%d%H%M%S}.dividers", opened.job.title, int((changed - made).total_seconds()), changed
     )
     return Response(schedule_ics(schedule, about), mimetype="text/calendar", headers=headers)
