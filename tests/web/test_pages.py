@@ -1,6 +1,7 @@
 """Pages without a browser: headers, hosts, tokens, limits; hostile input is never a 500."""
 
 import io
+import itertools
 import json
 import re
 import time
@@ -14,11 +15,15 @@ from markupsafe import escape
 from pages import reading
 from pypdf import PdfReader
 
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.order.schedule import schedule_of
 from dividers.core.patterns import PATTERNS
+from dividers.core.plan.plan import plan_job
 from dividers.services.jobs.demo import load_demo
 from dividers.services.opening import open_data
 from dividers.services.stations import scheduling
 from dividers.web.app import create_app
+from dividers.web.stations.schedule_board import days_of
 
 PIECE = "/jobs/1/booth-front"
 STATIONS = ("measure", "pattern", "marks", "tape", "schedule", "materials")
@@ -372,6 +377,19 @@ def test_a_day_list_at_risk_is_shown_where_it_is_asked_for(client):
     assert f'href="{place}?anyway=1"' in page
     page = client.get(f"{place}?anyway=1").text
     assert "misses the" in page and "Day by day" in page and "at your own risk" in page
+
+
+def test_a_day_list_holds_every_minute_on_its_day_and_no_begin_without_a_reason():
+    job = wall(pattern={"count": 60}, job={"crew": {"hours": [["08:00", "09:30"]], "start": "2027-03-01T08:00"}})
+    schedule = schedule_of(plan_job(read_job(job)), 0.5)
+    days = days_of(schedule)
+    rows = [row for day in days for row in day.rows]
+    assert any(row.words.endswith(", goes on") for row in rows)
+    assert sum(row.minutes for row in rows) == sum(task.minutes for task in schedule.work.tasks)
+    for day in days:
+        assert day.rows[0].begins == "08:00" or day.rows[0].why
+        for before, row in itertools.pairwise(day.rows):
+            assert before.ends == row.begins or row.why, (day.title, before, row)
 
 
 def test_what_is_chosen_is_said_before_the_schedule_is_there(client, monkeypatch):

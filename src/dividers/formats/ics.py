@@ -7,7 +7,6 @@ from typing import Any
 
 from dividers.core.base.errors import BadInput
 from dividers.core.order.schedule import Schedule
-from dividers.core.order.times import Times
 
 MOST_BYTES = 2_000_000
 MOST_EVENTS = 500
@@ -41,7 +40,7 @@ def schedule_ics(schedule: Schedule, about: CalendarOf) -> bytes:
     calendar.add("x-wr-calname", about.title)
     for task, own in enumerate(times.tasks if times else ()):
         assert times is not None
-        for part, (begin, end) in enumerate(_days(times, task), 1):
+        for part, (begin, end) in enumerate(times.by_day(task), 1):
             event = Event()
             event.add("uid", f"{own.key.replace('/', '.')}.{part}@{about.uid}")
             event.add("dtstamp", about.made_at.astimezone(UTC))
@@ -61,18 +60,6 @@ def schedule_ics(schedule: Schedule, about: CalendarOf) -> bytes:
         calendar.add_missing_timezones()
     written: bytes = calendar.to_ical()
     return written
-
-
-def _days(times: Times, task: int) -> list[tuple[int, int]]:
-    """From when to when a task is worked at on each of its days, in wall minutes."""
-    begin, end = times.start(task), times.end(task)
-    found: dict[int, tuple[int, int]] = {}
-    for low, high in times.calendar.spans:
-        if low < end and high > begin:
-            day = times.calendar.day_of(low)
-            first, _ = found.get(day, (max(low, begin), 0))
-            found[day] = (first, min(high, end))
-    return list(found.values())
 
 
 def read_busy(content: bytes, start: datetime, days: int, zone: tzinfo | None = None) -> list[tuple[datetime, datetime]]:

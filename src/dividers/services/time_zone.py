@@ -11,7 +11,9 @@ from dividers.store.database import transaction
 
 def zones() -> list[str]:
     """The zones there are, by name."""
-    return sorted(name for name in available_timezones() if "/" in name and not name.startswith(("Etc/", "posix/", "right/")))
+    return ["UTC"] + sorted(
+        name for name in available_timezones() if "/" in name and not name.startswith(("Etc/", "posix/", "right/"))
+    )
 
 
 def load(connection: sqlite3.Connection) -> None:

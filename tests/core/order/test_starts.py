@@ -106,3 +106,9 @@ def test_no_rule_breaks_nothing_ends_later_and_every_gap_has_its_reason(network)
 def test_two_painters_use_both_hands(painters):
     stood = times((0, 60), (90, 30))
     assert moved_up(stood, [], painters).starts == (0, 60 if painters == 1 else 0)
+
+
+def test_a_day_that_begins_with_what_goes_on_from_the_day_before_says_so():
+    stood = Times(HOURS, (task(0, 100, True), task(1, 10)), (500, 600))
+    assert why_starts(stood, [], 1)[1] == "Piece goes on until then"
+    assert stood.by_day(0) == [(1010, 1050), (1920, 1980)]

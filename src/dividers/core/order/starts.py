@@ -96,11 +96,17 @@ def _why(times: Times, touching: Sequence[Lag], number: int, painters: int) -> s
         return task.not_before_why
     busy = [n for n, other in enumerate(times.tasks) if times.starts[n] < start <= times.starts[n] + other.minutes]
     if len(busy) >= painters:
-        return ""
+        day = calendar.day_of(times.start(number))
+        over_night = [n for n in busy if calendar.day_of(times.start(n)) < day and _ends_at(times, n, start)]
+        return f"{times.tasks[over_night[0]].piece} goes on until then" if over_night else ""
     for lag in into:
         if calendar.at_or_after(times.anchor(lag.first, lag.of)) == start:
             return lag.why
     return _kept_back(times, touching, number, painters)
+
+
+def _ends_at(times: Times, task: int, presence: int) -> bool:
+    return times.starts[task] + times.tasks[task].minutes == presence
 
 
 def _kept_back(times: Times, touching: Sequence[Lag], number: int, painters: int) -> str:

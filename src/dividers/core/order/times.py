@@ -25,6 +25,16 @@ class Times:
     def anchor(self, task: int, which: str) -> int:
         return self.end(task) if which == END else self.start(task)
 
+    def by_day(self, task: int) -> list[tuple[int, int]]:
+        """From when to when a task is worked at on each of its days, in wall minutes; meals between count in."""
+        begin, end = self.start(task), self.end(task)
+        found: dict[int, tuple[int, int]] = {}
+        for low, high in self.calendar.spans:
+            if low < end and high > begin:
+                day = self.calendar.day_of(low)
+                found[day] = (found[day][0] if day in found else max(low, begin), min(high, end))
+        return list(found.values())
+
     @property
     def finish(self) -> int:
         return max((self.end(task) for task in range(len(self.tasks))), default=0)

@@ -70,7 +70,7 @@
   // The time zone of this browser is suggested where nobody has said one.
   const zone = document.querySelector('select[data-suggest="zone"]');
   const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
-  if (zone && !zone.value && [...zone.options].some((option) => option.value === here)) zone.value = here;
+  if (zone && [...zone.options].some((option) => option.value === here)) zone.value = here;
 
   // Keys: digits go to stations, brackets step through rounds, ? shows them.
   const typing = (target) => target.closest?.("input, select, textarea, dialog");

@@ -19,6 +19,7 @@ from dividers.core.order.fewer_coats import one_coat_of
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.schedule import Schedule, gains_of
 from dividers.core.order.timeline import timeline_of
+from dividers.core.order.times import Times
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.forecast import peel_force, pull_angle
@@ -139,19 +140,31 @@ def days_of(schedule: Schedule) -> list[Day]:
         return []
     bounds = earliest_and_latest(times, schedule.work.lags)
     in_turn = sorted(range(len(times.tasks)), key=lambda t: (times.starts[t], t))
-    days: dict[int, list[DayRow]] = {}
+    days: dict[int, list[tuple[int, DayRow]]] = {}
     for turn, task in enumerate(in_turn, 1):
-        own, begin, end = times.tasks[task], times.start(task), times.end(task)
-        room = bounds[task][1] - begin
-        row = DayRow(
-            f"t{turn}", _clock(schedule, begin), _clock(schedule, end), own.piece, own.words, own.minutes, schedule.painters[task] + 1,
-            spoken(room) if room else "", schedule.whys[task],
-        )  # fmt: skip
-        days.setdefault(schedule.calendar.day_of(begin), []).append(row)
+        own = times.tasks[task]
+        room = bounds[task][1] - times.start(task)
+        for part, (begin, end) in enumerate(times.by_day(task)):
+            words, can_wait, why = own.words, spoken(room) if room else "", schedule.whys[task]
+            if part:
+                words, can_wait, why = f"{words}, goes on", "", ""
+            row = DayRow(
+                f"t{turn}", _clock(schedule, begin), _clock(schedule, end), own.piece, words, _hands_on(times, begin, end),
+                schedule.painters[task] + 1, can_wait, why,
+            )  # fmt: skip
+            days.setdefault(schedule.calendar.day_of(begin), []).append((begin, row))
     return [
-        Day(f"{_day(schedule, day):%A} {_day(schedule, day).day} {_day(schedule, day):%B}", tuple(rows))
-        for day, rows in days.items()
+        Day(
+            f"{_day(schedule, day):%A} {_day(schedule, day).day} {_day(schedule, day):%B}",
+            tuple(row for _, row in sorted(rows, key=lambda each: each[0])),
+        )
+        for day, rows in sorted(days.items())
     ]
+
+
+def _hands_on(times: Times, begin: int, end: int) -> int:
+    """The minutes of work between two wall minutes."""
+    return sum(min(high, end) - max(low, begin) for low, high in times.calendar.spans if low < end and high > begin)
 
 
 def _day(schedule: Schedule, day: int) -> datetime:
