@@ -201,7 +201,7 @@
     if (!queue.length || view.said) say(view.said);
     find("#behind").hidden = !state.behind;
     find("#here").hidden = view.in_hours || view.ended;
-    write(find('[data-slot="here-said"]'), view.here_until > now() ? `Working outside the stated hours until ${said(view.here_until, now())}.` : "It is outside the stated hours, so the plan has nothing for now.");
+    write(find('[data-slot="here-said"]'), view.here_until > now() ? `Working outside the stated hours until ${said(view.here_until, now())}.` : "It is outside the stated hours. I'm here now, for");
     write(find("#air-said"), `Calculated for ${view.air}.`);
     clocks(view);
     takeBack(view);
