@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from dividers.core.plan.plan import Plan
 
 DEFAULT_PORT = 8640
-HOST = "127.0.0.1"
+HOST, EVERYWHERE = "127.0.0.1", "0.0.0.0"
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -58,10 +58,21 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=help_text)
         command.add_argument("--data", type=Path, default=usual, help="folder of the database (default: %(default)s)")
         command.add_argument("--port", type=int, default=DEFAULT_PORT, help="default: %(default)s")
+        command.add_argument(
+            "--share", action="store_true", help="let phones and computers of this network in (needs a passphrase)"
+        )
+        command.add_argument(
+            "--name", action="append", default=[], help="another name that this machine is called by in the network"
+        )
+        command.add_argument("--ask-here", action="store_true", help="ask this machine's own browser for the passphrase too")
         command.set_defaults(run=run)
         if name == "demo":
             command.add_argument("--fresh", action="store_true", help="reset the sample job; changes made to it are lost")
             command.add_argument("--only-load", action="store_true", help="load the sample job, don't start")
+
+    word = commands.add_parser("passphrase", help="set the passphrase that opens Dividers from elsewhere")
+    word.add_argument("--data", type=Path, default=usual, help="folder of the database (default: %(default)s)")
+    word.set_defaults(run=_passphrase)
 
     export = commands.add_parser("export", help="print a job as a job file; without a number, list the jobs")
     export.add_argument("number", type=int, nargs="?", help="the job's number")
@@ -165,6 +176,49 @@ def _demo(options: argparse.Namespace) -> int:
     return 0 if options.only_load else _serve(options)
 
 
+def _passphrase(options: argparse.Namespace) -> int:
+    """Ask for a passphrase twice, or read one line where nobody can be asked."""
+    from getpass import getpass
+
+    from dividers.core.base.errors import BadInput
+    from dividers.services.access.letting_in import set_passphrase
+    from dividers.services.opening import open_data
+
+    if sys.stdin.isatty():
+        text = getpass("New passphrase: ")
+        if getpass("Again: ") != text:
+            raise BadInput("These two differ; nothing was changed.")
+    else:
+        text = sys.stdin.readline().rstrip("\r\n")
+    with closing(open_data(options.data)) as connection:
+        set_passphrase(connection, text)
+    print("The passphrase is set. Sessions by the one before are over.")
+    return 0
+
+
+def _shared(options: argparse.Namespace) -> list[str]:
+    """The names and addresses that a shared Dividers answers to. Raises BadInput without a passphrase."""
+    from dividers.core.base.errors import BadInput
+    from dividers.services.access.letting_in import has_passphrase
+    from dividers.services.access.own_addresses import own_addresses
+    from dividers.services.opening import open_data
+
+    with closing(open_data(options.data)) as connection:
+        if not has_passphrase(connection):
+            raise BadInput(
+                "Dividers isn't shared without a passphrase. Set one with: dividers passphrase, or at Phones on its page."
+            )
+    return [*options.name, *own_addresses()]
+
+
+def _say_where(address: str) -> None:
+    """The address to give to phones, with its code to be read by a camera."""
+    import segno
+
+    print(f"In this network Dividers is at {address}  Make links for phones at Phones.", flush=True)
+    segno.make(address, error="l").terminal(compact=True)
+
+
 def _serve(options: argparse.Namespace) -> int:
     """Serve until SIGTERM or Ctrl-C; requests in flight are finished first."""
     from waitress import create_server
@@ -172,9 +226,11 @@ def _serve(options: argparse.Namespace) -> int:
     from dividers.services.stations import scheduling
     from dividers.web.app import create_app
 
-    app = create_app(options.data)
+    names = _shared(options) if options.share else []
+    at = f"http://{names[0]}:{options.port}/" if names else ""
+    app = create_app(options.data, names, options.port, at, options.ask_here)
     try:
-        server = create_server(app, host=HOST, port=options.port, threads=4, ident="dividers")
+        server = create_server(app, host=EVERYWHERE if options.share else HOST, port=options.port, threads=4, ident="dividers")
     except OSError as error:
         print(
             f"Port {options.port} can't be used ({error.strerror}). Is Dividers running already? Try --port.", file=sys.stderr
@@ -183,6 +239,8 @@ def _serve(options: argparse.Namespace) -> int:
     logging.getLogger("waitress.queue").setLevel(logging.ERROR)  # a page asks for its files at once: no news
     signal.signal(signal.SIGTERM, _stop)
     print(f"Dividers is at http://{HOST}:{server.effective_port}/  (Ctrl-C stops it)", flush=True)
+    if at:
+        _say_where(at)
     try:
         server.run()
     except (SystemExit, KeyboardInterrupt):

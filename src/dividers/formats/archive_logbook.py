@@ -133,6 +133,7 @@ BODY = row(
     humidity=NUMBER | {"minimum": 1, "maximum": 100},
     unticked=COUNT,
     early=TEXT,
+    by=TEXT,
     minutes=NUMBER,
 )
 BODIES = dict.fromkeys(KINDS, BODY) | {

@@ -1,6 +1,7 @@
 """The application factory."""
 
 import secrets
+from collections.abc import Sequence
 from contextlib import closing
 from pathlib import Path
 
@@ -10,6 +11,7 @@ from flask_wtf.csrf import CSRFProtect
 from dividers.services.opening import DATABASE, open_data
 from dividers.services.supplies import supplies as supplies_service
 from dividers.web import database, due, errors, filters, not_taken, old_addresses, once, security
+from dividers.web.access import guard, phones
 from dividers.web.files import files, photo_preview, sheets
 from dividers.web.jobs import jobs, pieces
 from dividers.web.logbook import logbook, patches
@@ -21,28 +23,43 @@ from dividers.web.wall import wall
 MOST_REQUEST_BYTES = 2_500_000
 
 
-def create_app(data: Path, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) -> Flask:
-    """The web application over the data in a folder, answering only requests addressed to `hosts`. Migrates the database and adds the starter supplies."""
+HERE = ("127.0.0.1", "localhost", "::1")
+
+
+def create_app(data: Path, hosts: Sequence[str] = (), port: int = 0, shared_at: str = "", ask_here: bool = False) -> Flask:
+    """The web application over the data in a folder. Migrates the database and adds the starter supplies.
+
+    It answers only requests addressed to this machine by its own names or by `hosts`. Where it is shared with the workshop's network, `shared_at` is
+    the address to give to phones. With `ask_here` this machine's own browser is asked for the passphrase too.
+    """
     with closing(open_data(data)) as opened:
         supplies_service.fill_once(opened)
     app = Flask(__name__)
     app.config.update(
         SECRET_KEY=_secret(data / "secret"),
         DATABASE=data / DATABASE,
-        HOSTS=hosts,
+        HOSTS={*HERE, *(host.lower() for host in hosts)},
+        SHARED_AT=shared_at,
+        ASK_HERE=ask_here,
+        PERMANENT_SESSION_LIFETIME=phones.LIFETIME,
+        SESSION_REFRESH_EACH_REQUEST=True,
         MAX_CONTENT_LENGTH=MOST_REQUEST_BYTES,
         MAX_FORM_MEMORY_SIZE=MOST_REQUEST_BYTES,
         SESSION_COOKIE_SAMESITE="Strict",
-        SESSION_COOKIE_NAME="dividers",
+        SESSION_COOKIE_NAME=f"dividers-{port}"
+        if port
+        else "dividers",  # cookies go by name, not by port: two programs keep theirs apart
+        SESSION_COOKIE_HTTPONLY=True,
         WTF_CSRF_TIME_LIMIT=None,  # a page may stand open on the ladder overnight
         WTF_CSRF_SSL_STRICT=False,
     )
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     security.guard(app)
     CSRFProtect(app).exempt(devices.receive)  # a device has no session: its token lets it in
-    for part in (once, old_addresses, database, errors, filters, due, not_taken):
+    for part in (guard, once, old_addresses, database, errors, filters, due, not_taken):
         part.register(app)
     for module in (
+        phones,
         jobs,
         supplies,
         pieces,

@@ -7,13 +7,15 @@ from flask import Flask
 from dividers.services import clock
 from dividers.services.wall.due import Due
 from dividers.services.wall.due import nearest_due as nearest
+from dividers.web.access.guard import who
 from dividers.web.database import connection
 
 
 def nearest_due() -> Due | None:
     """What falls due next; nothing where the data can't be read, as an error page must still show."""
     try:
-        return nearest(connection())
+        phone = who().phone
+        return nearest(connection(), phone.job_id if phone else None) if phone or who().owner else None
     except sqlite3.Error:
         return None
 

@@ -21,9 +21,18 @@ def guard(app: Flask) -> None:
     app.after_request(_set_headers)
 
 
+def own_name(host: str) -> str:
+    """A host as it is compared: without its port, brackets and the dot of its root; small letters.
+
+    >>> [own_name(host) for host in ("LOCALHOST:8640", "localhost.", "[::1]:80", "192.168.1.4")]
+    ['localhost', 'localhost', '::1', '192.168.1.4']
+    """
+    name = host.rpartition("]")[0].lstrip("[") if host.startswith("[") else host.partition(":")[0]
+    return name.rstrip(".").lower()
+
+
 def _check_host() -> None:
-    name = request.host.rsplit(":", 1)[0] if not request.host.endswith("]") else request.host
-    if name not in current_app.config["HOSTS"]:
+    if own_name(request.host) not in current_app.config["HOSTS"]:
         abort(421)
 
 

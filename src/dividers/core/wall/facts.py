@@ -35,7 +35,7 @@ class Event:
 
 @dataclass(frozen=True)
 class TaskFact:
-    """What is known of one task. `guessed` where nobody recorded when it began. `last` is the uid of what made it so."""
+    """What is known of one task. `guessed` where nobody recorded when it began. `last` is the uid of what made it so, `by` the phone that sent it."""
 
     state: str = OPEN
     started: datetime | None = None
@@ -46,6 +46,7 @@ class TaskFact:
     guessed: bool = False
     reason: str = ""
     last: str = ""
+    by: str = ""
 
 
 @dataclass(frozen=True)
@@ -157,7 +158,7 @@ class _Folding:
                 )
         self.tasks[event.task] = replace(
             fact, state=RUNNING, started=fact.started or event.at, resumed=event.at, painter=event.painter, last=event.uid,
-            reason=_early(event) or fact.reason,
+            reason=_early(event) or fact.reason, by=str(event.body.get("by", "")),
         )  # fmt: skip
 
     def _done(self, event: Event) -> None:
@@ -179,6 +180,7 @@ class _Folding:
             guessed=guessed,
             reason=_early(event) or fact.reason,
             last=event.uid,
+            by=str(event.body.get("by", "")),
         )
 
     def _guess(self, event: Event) -> datetime:
@@ -193,7 +195,7 @@ class _Folding:
             return
         self.tasks[event.task] = replace(
             fact, state=SKIPPED, ended=event.at, resumed=None, painter=event.painter,
-            reason=str(event.body.get("reason", "")), last=event.uid,
+            reason=str(event.body.get("reason", "")), last=event.uid, by=str(event.body.get("by", "")),
         )  # fmt: skip
 
 

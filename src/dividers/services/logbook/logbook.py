@@ -236,6 +236,12 @@ def photo_file(connection: sqlite3.Connection, photo_id: int, folder: Path) -> P
     return path
 
 
+def job_of_photo(connection: sqlite3.Connection, photo_id: int) -> int | None:
+    """The job that a photo is of; None for a photo that there isn't."""
+    photo = photos.find_photo(connection, photo_id)
+    return photo.job_id if photo else None
+
+
 def remove_finding(connection: sqlite3.Connection, job_id: int, finding_id: int, back: bool = False) -> None:
     """Take a finding out of the logbook, or put it back."""
     with transaction(connection):

@@ -35,6 +35,7 @@ class RecordLine:
     guessed: bool
     painter: int
     reason: str
+    by: str = ""
 
     @property
     def off_min(self) -> int | None:
@@ -122,7 +123,7 @@ def _line(run: wall_runs.WallRun, progress: Progress, first: PlanInForce, task: 
     return RecordLine(
         run.id, task.piece, task.words, task.kind, fact.state, progress.live.moment(planned) if planned is not None else None,
         task.minutes, fact.started, fact.ended, round(fact.worked_min, 1) if fact.state != OPEN else None, fact.guessed, fact.painter,
-        fact.reason,
+        fact.reason, fact.by,
     )  # fmt: skip
 
 

@@ -168,11 +168,16 @@ def in_utc(on_site: datetime) -> str:
     return on_site.astimezone(UTC).isoformat(timespec="seconds")
 
 
-def record(connection: sqlite3.Connection, run: wall_runs.WallRun, events: Sequence[Mapping[str, Any]]) -> Progress:
-    """Record what a phone sends, in its order; what came before already counts once. Raises BadInput for what can't be read."""
+def record(
+    connection: sqlite3.Connection, run: wall_runs.WallRun, events: Sequence[Mapping[str, Any]], by: str = ""
+) -> Progress:
+    """Record what a phone sends, in its order; what came before already counts once. `by` is the phone's name, "" for the workshop's own.
+
+    Raises BadInput for what can't be read.
+    """
     if len(events) > MOST_AT_ONCE:
         raise BadInput(f"At most {MOST_AT_ONCE} entries can be recorded at once; these are {len(events)}.", "events")
-    rows = [recorded.read(run, each) for each in events]
+    rows = [recorded.read(run, each, by) for each in events]
     with transaction(connection):
         for row in rows:
             if wall_runs.insert_event(connection, run.id, row) and row.kind in ("tick", "untick"):

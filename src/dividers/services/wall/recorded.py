@@ -25,8 +25,8 @@ def check(run: wall_runs.WallRun, message: Mapping[str, Any]) -> None:
     read(run, message)
 
 
-def read(run: wall_runs.WallRun, message: Mapping[str, Any]) -> wall_runs.EventRow:
-    """Check one message. Raises BadInput."""
+def read(run: wall_runs.WallRun, message: Mapping[str, Any], by: str = "") -> wall_runs.EventRow:
+    """Check one message, sent `by` a phone of that name. Raises BadInput."""
     kind, uid, task = (str(message.get(name, "")) for name in ("kind", "uid", "task"))
     if kind not in KINDS:
         raise BadInput(f"“{kind[:20]}” is not a kind of entry; allowed are {', '.join(KINDS)}.", "kind", kind)
@@ -47,7 +47,7 @@ def read(run: wall_runs.WallRun, message: Mapping[str, Any]) -> wall_runs.EventR
         painter,
         _at(run, message.get("at"), now),
         now.isoformat(),
-        json.dumps(_body(kind, body, job_of(run.document).units)),
+        json.dumps(_body(kind, body, job_of(run.document).units) | ({"by": by} if by else {})),
     )
 
 

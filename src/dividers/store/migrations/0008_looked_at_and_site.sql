@@ -7,6 +7,6 @@ create table site (
     id integer primary key check (id = 1),
     zone text not null,
     set_at text not null
-);
+) strict;
 pragma user_version = 8;
 commit;

@@ -14,6 +14,7 @@ from dividers.services.jobs import editing
 from dividers.services.supplies import devices
 from dividers.services.wall import at_the_wall, recorded
 from dividers.services.wall.progress import Progress, progress_of
+from dividers.web.access.guard import who
 from dividers.web.database import connection
 from dividers.web.htmx import go_to, is_htmx
 from dividers.web.wall.wall_board import air_said, boards, document_name, early_said, held_lags, state_of, tapes, views
@@ -178,7 +179,7 @@ def record(job_id: int) -> ResponseReturnValue:
             body["early"] = early[1]
         if at:
             event["at"] = at.isoformat()
-        progress = at_the_wall.record(connection(), run, events)
+        progress = at_the_wall.record(connection(), run, events, who().name)
     except BadInput as fault:
         return _page(progress, opened, fault.message, task, 422)
     refused = progress.facts.refused.get(str(event["uid"]))
@@ -205,7 +206,7 @@ def events(job_id: int) -> ResponseReturnValue:
             good.append(each)
         except BadInput as fault:
             faults[str(each.get("uid", ""))] = fault.message
-    progress = at_the_wall.record(connection(), run, good)
+    progress = at_the_wall.record(connection(), run, good, who().name)
     return jsonify(state_of(progress) | {"faults": faults, "settled": [str(each.get("uid", "")) for each in queue]})
 
 

@@ -1,0 +1,1 @@
+"""Who may come in from elsewhere, and to what."""

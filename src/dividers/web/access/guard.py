@@ -1,0 +1,104 @@
+"""Before anything else: who asks, and whether that may be had. This machine's own browser, whoever has the passphrase, a phone in its job."""
+
+from dataclasses import dataclass
+from ipaddress import ip_address
+
+from flask import Flask, current_app, g, render_template, request, session
+from flask.typing import ResponseReturnValue
+
+from dividers.services.access import letting_in
+from dividers.services.logbook import logbook
+from dividers.web.database import connection
+from dividers.web.security import own_name
+
+OPEN = {"static", "access.enter", "access.come_in", "access.join", "access.leave", "devices.receive", "wall.worker"}
+# What a phone's link opens, in its own job.
+PHONE = {
+    "wall.show", "wall.held", "wall.state", "wall.events", "wall.record", "wall.replan", "wall.begin", "wall.plans", "wall.due",
+    "logbook.show", "logbook.add_finding", "logbook.change_finding", "logbook.add_touch_up", "logbook.settle_touch_up", "logbook.photo",
+    "sheets.mark_sheet", "sheets.mark_sheet_pdf",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Who:
+    """Who asks: the owner, a phone by its link, or a stranger."""
+
+    owner: bool = False
+    phone: letting_in.Phone | None = None
+
+    @property
+    def name(self) -> str:
+        """What is written into the record; "" for the workshop itself."""
+        return self.phone.name if self.phone else ""
+
+
+def who() -> Who:
+    """Who asks; found once a request."""
+    if "who" not in g:
+        g.who = _found()
+    found: Who = g.who
+    return found
+
+
+def _found() -> Who:
+    if _from_here() and not current_app.config["ASK_HERE"]:
+        return Who(owner=True)
+    held = session.get("owner")
+    if held and held == letting_in.epoch(connection()):
+        return Who(owner=True)
+    token = session.get("phone")
+    phone = letting_in.phone_of(connection(), token) if isinstance(token, str) else None
+    if phone:
+        letting_in.seen(connection(), phone)
+    return Who(phone=phone)
+
+
+def _from_here() -> bool:
+    """Whether this machine's own browser asks, at an address of its own."""
+    try:
+        near = ip_address(request.remote_addr or "").is_loopback
+    except ValueError:
+        return False
+    return near and own_name(request.host) in ("localhost", "127.0.0.1", "::1")
+
+
+def _check() -> ResponseReturnValue | None:
+    endpoint = request.endpoint
+    if endpoint is None or endpoint in OPEN:
+        return None
+    found = who()
+    if found.owner:
+        return None
+    if found.phone is None:
+        ended = "phone" in session
+        return render_template("access/enter.html", ended=ended, fault="", has=letting_in.has_passphrase(connection())), 401
+    if endpoint in PHONE and _own_job(found.phone):
+        return None
+    return _refused()
+
+
+def _refused() -> ResponseReturnValue:
+    return (
+        render_template(
+            "error.html",
+            title="Not with this link",
+            message="A phone's link opens one job: its steps at the wall, its findings, its drawing and marks. Ask the workshop for the rest.",
+        ),
+        403,
+    )
+
+
+def _own_job(phone: letting_in.Phone) -> bool:
+    """Whether what is asked for lies in the phone's job."""
+    if request.endpoint == "wall.due":
+        return True
+    asked = request.view_args or {}
+    if request.endpoint == "logbook.photo":
+        return logbook.job_of_photo(connection(), int(asked["photo_id"])) == phone.job_id
+    return asked.get("job_id") == phone.job_id
+
+
+def register(app: Flask) -> None:
+    app.before_request(_check)
+    app.jinja_env.globals["who"] = who
