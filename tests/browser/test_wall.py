@@ -199,6 +199,32 @@ def test_an_entry_that_the_server_fails_to_take_is_said_and_sent_again(folder, p
         expect(page.locator("[data-slot=state]")).to_have_text("running")
 
 
+def test_taps_made_without_a_connection_reach_the_run_that_was_closed_meanwhile(folder, phone, time):
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}")
+        other = phone(f"{address}{WALL}")
+        page.context.set_offline(True)
+        press(page, "Begin")
+        time.on(5)
+        press(page, "Done")
+        expect(page.locator("#line")).to_have_text(re.compile("2 kept here"))
+        other.get_by_text("Close this job at the wall").click()
+        press(other, "Close it")
+        expect(other.locator("main.begin")).to_be_visible()
+        page.close()  # the phone is put away, and opened again later
+        again = page.context.new_page()
+        page.context.set_offline(False)
+        again.goto(f"{address}{WALL}")
+        expect(again.locator("[data-late]")).to_have_text(
+            "2 entries made without a connection are in the record now, in the run that was closed meanwhile."
+        )
+        again.goto(f"{address}/jobs/1/record")
+        expect(again.locator("main")).to_contain_text("Base coat 1")
+        expect(again.locator("tbody tr").first).to_contain_text("5 of 2 min")
+        again.goto(f"{address}{WALL}")
+        expect(again.locator("[data-late]")).to_be_hidden()
+
+
 def test_out_of_hours_who_is_here_says_so_and_works_now(folder, phone, time):
     with serving(folder) as address:
         time.on(15 * 60)

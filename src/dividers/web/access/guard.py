@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from ipaddress import ip_address
 
-from flask import Flask, current_app, g, render_template, request, session
+from flask import Flask, current_app, g, render_template, request, session, url_for
 from flask.typing import ResponseReturnValue
 
 from dividers.services.access import letting_in
@@ -75,15 +75,16 @@ def _check() -> ResponseReturnValue | None:
         return render_template("access/enter.html", ended=ended, fault="", has=letting_in.has_passphrase(connection())), 401
     if endpoint in PHONE and _own_job(found.phone):
         return None
-    return _refused()
+    return _refused(found.phone)
 
 
-def _refused() -> ResponseReturnValue:
+def _refused(phone: letting_in.Phone) -> ResponseReturnValue:
     return (
         render_template(
             "error.html",
             title="Not with this link",
             message="A phone's link opens one job: its steps at the wall, its findings, its drawing and marks. Ask the workshop for the rest.",
+            back=url_for("wall.show", job_id=phone.job_id),
         ),
         403,
     )

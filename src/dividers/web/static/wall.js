@@ -107,7 +107,10 @@
       const fresh = await answer.json();
       online = true;
       if (fresh.now) learn(fresh.now, sent);
-      if (fresh.ended && !fresh.run) return location.reload();
+      if (fresh.ended && !fresh.run) {
+        if (queue.length) { online = true; await send(); }
+        if (!queue.length) return location.reload();
+      }
       if (!fresh.same && !queue.length) take(fresh);
       if (fresh.behind && !queue.length) await catchUp();
     } catch { online = false; }
