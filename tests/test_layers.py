@@ -33,9 +33,9 @@ ABOVE = {
 # The rooms of each layer, from the bottom up: a module imports from its own room and from those listed before it.
 ROOMS = {
     "core": "base geometry job logbook survey patterns job_file cells marks tape rounds plan advice risk order output materials wall practice",
-    "services": "clock opening jobs stations supplies wall logbook practice files",
+    "services": "clock hashing time_zone opening jobs access stations supplies wall logbook practice files",
     "formats": "tables drawings print",
-    "web": "database htmx errors old_addresses filters security due forms stations wall logbook practice supplies jobs files app",
+    "web": "database htmx errors old_addresses filters security access due not_taken once forms stations wall logbook practice supplies jobs files app",
 }
 
 # Draws with a seed of the job file's, and no other.

@@ -26,7 +26,7 @@ def test_the_order_is_worked_out_and_pulls_can_be_chosen(sheet, address):
     expect(sheet.locator(".timeline .work").first).to_be_visible(timeout=50_000)
     expect(sheet.locator(".finish-said")).to_have_text(re.compile("^Done "))
     rows = sheet.locator(".day-list tr[data-link]")
-    begun = rows.filter(has_not_text="goes on")  # what goes on over a night has a row each day
+    begun = rows.filter(has_not_text=", goes on")  # what goes on over a night has a row each day
     expect(begun).to_have_count(sheet.locator(".timeline .work").count())
     rows.nth(3).hover()
     expect(sheet.locator(".timeline .work.lit")).to_have_count(1)

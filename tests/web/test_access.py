@@ -1,7 +1,9 @@
 """Who may have what: every address of the application, tried as a stranger, by phones, and as the owner."""
 
+import hashlib
 import io
 import re
+from contextlib import closing
 from functools import partial
 
 import argon2
@@ -14,6 +16,9 @@ from dividers.services.access import letting_in
 from dividers.services.jobs.demo import demo_document
 from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
+from dividers.services.supplies import devices as supplies_devices
+from dividers.store import devices
+from dividers.store.database import transaction
 from dividers.web.access.guard import OPEN, PHONE
 from dividers.web.app import create_app
 
@@ -204,3 +209,14 @@ def test_phones_are_made_shown_once_and_shut_out_on_their_page(app):
 def test_cookies_of_two_programs_keep_apart(tmp_path):
     names = {create_app(tmp_path, port=port).config["SESSION_COOKIE_NAME"] for port in (8640, 8641)}
     assert len(names) == 2
+
+
+def test_what_an_earlier_version_kept_plain_is_hashed_and_files_are_their_owners_alone(tmp_path):
+    with closing(open_data(tmp_path)) as connection, transaction(connection):
+        devices.put_token(connection, "ab12" * 8, "2026-01-01T00:00:00+00:00")
+    with closing(open_data(tmp_path)) as connection:
+        assert devices.find_token(connection) == hashlib.sha256(b"ab12" * 8).hexdigest()
+        assert supplies_devices.receive(connection, "ab12" * 8, "length 2413.5 mm") == 1
+    create_app(tmp_path)
+    for name in ("dividers.sqlite", "secret"):
+        assert (tmp_path / name).stat().st_mode & 0o077 == 0, name

@@ -4,8 +4,8 @@ import sqlite3
 from pathlib import Path
 
 from dividers.core.job_file.as_begun import as_begun
-from dividers.services import time_zone
-from dividers.store import wall_runs
+from dividers.services import clock, hashing, time_zone
+from dividers.store import devices, wall_runs
 from dividers.store.database import connect as connect
 from dividers.store.database import transaction
 from dividers.store.migrate import migrate
@@ -23,11 +23,21 @@ def _keep_choices(connection: sqlite3.Connection) -> None:
             wall_runs.keep_document(connection, run_id, as_begun(text))
 
 
+def _hash_old_token(connection: sqlite3.Connection) -> None:
+    """Hash a device token that an earlier version kept as it was."""
+    known = devices.find_token(connection)
+    if known and len(known) != hashing.DIGITS:
+        with transaction(connection):
+            devices.put_token(connection, hashing.hashed(known), clock.now())
+
+
 def open_data(folder: Path) -> sqlite3.Connection:
     """A connection to the database in a folder, made and migrated where needed. The caller closes it."""
     folder.mkdir(parents=True, exist_ok=True)
     connection = connect(folder / DATABASE)
     migrate(connection, backup_to=folder / "backups")
     _keep_choices(connection)
+    _hash_old_token(connection)
     time_zone.load(connection)
+    (folder / DATABASE).chmod(0o600)  # of nobody else's business
     return connection

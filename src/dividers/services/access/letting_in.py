@@ -1,12 +1,12 @@
 """The passphrase that opens all, links that open one job to one phone, and limits on tries that hold over restarts."""
 
-import hashlib
 import secrets
 import sqlite3
 from datetime import datetime, timedelta
 
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.services import clock
+from dividers.services.hashing import hashed
 from dividers.services.jobs.editing import open_job
 from dividers.store import access
 from dividers.store.access import Phone as Phone
@@ -18,7 +18,12 @@ LEAST_LETTERS, MOST_LETTERS = 10, 200
 TOKEN_BYTES = 16  # 128 bits: nobody guesses it
 LONGEST_NAME = 40
 USUAL_DAYS, MOST_DAYS = 14, 120
-TRIES, ALL_TRIES, TRIES_MIN = 5, 30, 15  # so many wrong ones from one address, and from all, in so many minutes
+TRIES_MIN = 15
+TRIES = {
+    "passphrase": (5, 30),
+    "link": (5, 30),
+    "device": (20, 60),
+}  # wrong ones from one address, and from all, in so many minutes
 SEEN_EVERY_MIN = 1
 
 
@@ -54,22 +59,28 @@ def enter(connection: sqlite3.Connection, text: str, address: str) -> bool:
     from argon2 import PasswordHasher
     from argon2.exceptions import InvalidHashError, VerificationError
 
-    _check_tries(connection, "passphrase", address)
+    check_tries(connection, "passphrase", address)
     found = access.find_passphrase(connection)
     try:
         passed = bool(found) and PasswordHasher().verify(found[0] if found else "", text[:MOST_LETTERS])
     except (VerificationError, InvalidHashError):
         passed = False
-    with transaction(connection):
-        access.insert_try(connection, clock.now(), address, "passphrase", passed)
+    note_try(connection, "passphrase", address, passed)
     return passed
 
 
-def _check_tries(connection: sqlite3.Connection, what: str, address: str) -> None:
+def check_tries(connection: sqlite3.Connection, what: str, address: str) -> None:
+    """Raises TooMany after so many wrong tries of a kind, from one address or from all."""
     since = (clock.moment() - timedelta(minutes=TRIES_MIN)).isoformat(timespec="seconds")
-    for limit, place in ((TRIES, address), (ALL_TRIES, None)):
+    for limit, place in zip(TRIES[what], (address, None), strict=True):
         if access.count_failed(connection, what, since, place) >= limit:
             raise TooMany(f"There were too many wrong tries. Wait {TRIES_MIN} minutes, then try again.", what)
+
+
+def note_try(connection: sqlite3.Connection, what: str, address: str, passed: bool) -> None:
+    """Write a try down."""
+    with transaction(connection):
+        access.insert_try(connection, clock.now(), address, what, passed)
 
 
 def make_link(connection: sqlite3.Connection, job_id: int, name: str, days: str) -> tuple[int, str]:
@@ -84,26 +95,20 @@ def make_link(connection: sqlite3.Connection, job_id: int, name: str, days: str)
     token = secrets.token_urlsafe(TOKEN_BYTES)
     ends = (clock.moment() + timedelta(days=int(text))).isoformat(timespec="seconds")
     with transaction(connection):
-        return access.insert_phone(connection, job_id, name, _hashed(token), clock.now(), ends), token
-
-
-def _hashed(token: str) -> str:
-    """A token of 128 random bits needs no slow hash."""
-    return hashlib.sha256(token.encode()).hexdigest()
+        return access.insert_phone(connection, job_id, name, hashed(token), clock.now(), ends), token
 
 
 def join(connection: sqlite3.Connection, token: str, address: str) -> Phone | None:
     """The phone that a link lets in; None for a link that is no good. Raises TooMany."""
-    _check_tries(connection, "link", address)
+    check_tries(connection, "link", address)
     phone = phone_of(connection, token)
-    with transaction(connection):
-        access.insert_try(connection, clock.now(), address, "link", phone is not None)
+    note_try(connection, "link", address, phone is not None)
     return phone
 
 
 def phone_of(connection: sqlite3.Connection, token: str) -> Phone | None:
     """The phone with a token that may still come in."""
-    found = access.find_phone(connection, _hashed(token[:200]))
+    found = access.find_phone(connection, hashed(token[:200]))
     return found if found and is_good(found) else None
 
 

@@ -72,7 +72,7 @@ def unpack(connection: sqlite3.Connection, content: bytes, folder: Path) -> int:
     for run in book.get("runs", []):
         _check_run(run)
     kept = {name: cleaned(picture) for name, picture in pictures.items() if _wanted(book, name)}
-    folder.mkdir(parents=True, exist_ok=True)
+    folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     written: list[Path] = []
     try:
         with transaction(connection):

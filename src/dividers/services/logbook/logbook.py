@@ -221,7 +221,7 @@ def keep_photo(
     if saved is None:
         return None
     content, size = saved
-    folder.mkdir(parents=True, exist_ok=True)
+    folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     file = f"{uuid4().hex}.jpg"
     (folder / file).write_bytes(content)
     return photos.insert_photo(connection, job_id, file, size, caption, clock.now())

@@ -10,6 +10,8 @@ from dividers.core.base.lengths import exact, read_off
 from dividers.devices import stand_ins
 from dividers.devices.protocol import DEVICE_OF, DeviceMessage, read_lines
 from dividers.services import clock
+from dividers.services.access.letting_in import check_tries, note_try
+from dividers.services.hashing import hashed
 from dividers.services.jobs.editing import open_job
 from dividers.services.stations import survey
 from dividers.store import devices
@@ -22,24 +24,26 @@ AIR_FRESH_MIN = 30
 MOST_SEED = 2**31
 
 
-def token(connection: sqlite3.Connection) -> str | None:
-    """The token that devices send; None while none was made."""
-    return devices.find_token(connection)
+def has_token(connection: sqlite3.Connection) -> bool:
+    """Whether a token for devices was made; it is kept hashed, and shown once."""
+    return devices.find_token(connection) is not None
 
 
 def renew(connection: sqlite3.Connection) -> str:
     """Make a token; a device that sends the one before is refused from now on."""
     made = secrets.token_hex(16)  # no dash in front, which a command line would take for an option
     with transaction(connection):
-        devices.put_token(connection, made, clock.now())
+        devices.put_token(connection, hashed(made), clock.now())
     return made
 
 
-def receive(connection: sqlite3.Connection, given: str, text: str) -> int:
-    """Take a device's message; how many readings it held. Raises NotFound for a wrong token, BadInput for what is no reading."""
+def receive(connection: sqlite3.Connection, given: str, text: str, address: str = "") -> int:
+    """Take a device's message; how many readings it held. Raises NotFound for a wrong token, TooMany after many, BadInput for what is no reading."""
+    check_tries(connection, "device", address)
     known = devices.find_token(connection)
-    if not known or not hmac.compare_digest(known.encode(), given.encode()):
-        raise NotFound("This token is not known. The page Devices shows the right one.")
+    if known is None or not hmac.compare_digest(known, hashed(given)):
+        note_try(connection, "device", address, False)
+        raise NotFound("This token is not known. Make a new one at Devices.")
     readings = read_lines(text)
     keep(connection, readings)
     return len(readings)

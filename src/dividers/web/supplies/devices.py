@@ -5,6 +5,7 @@ from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import read_length
+from dividers.services.access.letting_in import TooMany
 from dividers.services.supplies import devices
 from dividers.web.database import connection
 
@@ -18,7 +19,9 @@ def receive() -> ResponseReturnValue:
     given = request.headers.get("Authorization", "").removeprefix("Bearer ").strip()
     text = request.get_data(as_text=True)[:100_000]
     try:
-        many = devices.receive(connection(), given, text)
+        many = devices.receive(connection(), given, text, request.remote_addr or "")
+    except TooMany as fault:
+        return Response(f"{fault.message}\n", status=429, mimetype="text/plain")
     except NotFound as fault:
         return Response(f"{fault}\n", status=401, mimetype="text/plain")
     except BadInput as fault:
@@ -31,10 +34,11 @@ def show() -> ResponseReturnValue:
     return _page()
 
 
-def _page(fault: str = "", status: int = 200) -> ResponseReturnValue:
+def _page(fault: str = "", status: int = 200, token: str = "") -> ResponseReturnValue:
     page = render_template(
         "supplies/devices.html",
-        token=devices.token(connection()),
+        token=token,
+        has_token=devices.has_token(connection()),
         readings=devices.list_readings(connection(), MOST_SHOWN),
         address=request.host_url.rstrip("/") + url_for("devices.receive"),
         fault=fault,
@@ -58,9 +62,8 @@ def pretend() -> ResponseReturnValue:
 
 @blueprint.post("/devices/token")
 def renew() -> ResponseReturnValue:
-    devices.renew(connection())
-    flash("There is a new token: devices need it from now on.")
-    return redirect(url_for("devices.show"), 303)
+    """Make a token; it is shown this once."""
+    return _page(token=devices.renew(connection()))
 
 
 @blueprint.post("/jobs/<int:job_id>/devices/length")
