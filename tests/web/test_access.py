@@ -4,6 +4,7 @@ import hashlib
 import io
 import re
 from contextlib import closing
+from datetime import timedelta
 from functools import partial
 
 import argon2
@@ -173,6 +174,15 @@ def test_sessions_end_with_the_passphrase_and_links_with_their_day(app):
     app.time.on(3 * 24 * 60 + 1)
     ended = phone.get("/jobs/1/wall", **ELSEWHERE)
     assert ended.status_code == 401 and "link has ended" in ended.get_data(as_text=True)
+
+
+def test_the_owners_session_lasts_half_a_day_from_its_last_request_and_a_phones_over_the_night(app):
+    owner, phone = client_of(app, OWNER), client_of(app, 1)
+    for hours, status in ((11, 200), (11, 200), (13, 401)):
+        app.time.on(hours * 60)
+        assert owner.get("/jobs", **ELSEWHERE).status_code == status, hours
+    assert phone.get("/jobs/1/wall", **ELSEWHERE).status_code == 200
+    assert app.permanent_session_lifetime >= timedelta(days=letting_in.MOST_DAYS)
 
 
 def test_links_are_kept_hashed_and_what_a_phone_records_says_so(app):

@@ -41,7 +41,7 @@ def create_app(data: Path, hosts: Sequence[str] = (), port: int = 0, shared_at: 
         HOSTS={*HERE, *(host.lower() for host in hosts)},
         SHARED_AT=shared_at,
         ASK_HERE=ask_here,
-        PERMANENT_SESSION_LIFETIME=phones.LIFETIME,
+        PERMANENT_SESSION_LIFETIME=guard.COOKIES_LAST,
         SESSION_REFRESH_EACH_REQUEST=True,
         MAX_CONTENT_LENGTH=MOST_REQUEST_BYTES,
         MAX_FORM_MEMORY_SIZE=MOST_REQUEST_BYTES,

@@ -1,15 +1,20 @@
 """Before anything else: who asks, and whether that may be had. This machine's own browser, whoever has the passphrase, a phone in its job."""
 
 from dataclasses import dataclass
+from datetime import datetime, timedelta
 from ipaddress import ip_address
 
 from flask import Flask, current_app, g, render_template, request, session, url_for
 from flask.typing import ResponseReturnValue
 
+from dividers.services import clock
 from dividers.services.access import letting_in
 from dividers.services.logbook import logbook
 from dividers.web.database import connection
 from dividers.web.security import own_name
+
+OWNER_LASTS, REFRESHED_AFTER = timedelta(hours=12), timedelta(minutes=10)
+COOKIES_LAST = timedelta(days=letting_in.MOST_DAYS)  # a phone's link ends by its own day, not over the first night
 
 OPEN = {"static", "access.enter", "access.come_in", "access.join", "access.leave", "devices.receive", "wall.worker"}
 # What a phone's link opens, in its own job.
@@ -44,14 +49,30 @@ def who() -> Who:
 def _found() -> Who:
     if _from_here() and not current_app.config["ASK_HERE"]:
         return Who(owner=True)
-    held = session.get("owner")
-    if held and held == letting_in.epoch(connection()):
+    if _owner_session():
         return Who(owner=True)
     token = session.get("phone")
     phone = letting_in.phone_of(connection(), token) if isinstance(token, str) else None
     if phone:
         letting_in.seen(connection(), phone)
     return Who(phone=phone)
+
+
+def open_for_owner() -> None:
+    """Let this browser's session be the owner's, for some hours from its last request."""
+    session["owner"] = letting_in.epoch(connection())
+    session["owner_until"] = (clock.moment() + OWNER_LASTS).isoformat()
+    session.permanent = True
+
+
+def _owner_session() -> bool:
+    held = session.get("owner")
+    if not held or held != letting_in.epoch(connection()):
+        return False
+    left = datetime.fromisoformat(str(session.get("owner_until"))) - clock.moment()
+    if timedelta(0) < left < OWNER_LASTS - REFRESHED_AFTER:
+        open_for_owner()
+    return left > timedelta(0)
 
 
 def _from_here() -> bool:

@@ -1,7 +1,5 @@
 """Coming in and letting in: the passphrase, a phone's link, and the page Phones."""
 
-from datetime import timedelta
-
 from flask import Blueprint, current_app, flash, redirect, render_template, request, session, url_for
 from flask.typing import ResponseReturnValue
 from markupsafe import Markup
@@ -9,12 +7,11 @@ from markupsafe import Markup
 from dividers.core.base.errors import BadInput
 from dividers.services.access import letting_in
 from dividers.services.jobs.job_list import list_jobs
-from dividers.web.access.guard import who
+from dividers.web.access.guard import open_for_owner, who
 from dividers.web.database import connection
 
 blueprint = Blueprint("access", __name__)
 
-OWNER_HOURS = 12  # so long a session by the passphrase lasts
 MOST_TRIES_SHOWN = 15
 
 
@@ -36,8 +33,7 @@ def come_in() -> ResponseReturnValue:
     except letting_in.TooMany as fault:
         return _enter(fault.message, 429)
     session.clear()
-    session["owner"] = letting_in.epoch(connection())
-    session.permanent = True
+    open_for_owner()
     return redirect(url_for("jobs.show"), 303)
 
 
@@ -124,9 +120,6 @@ def put_passphrase() -> ResponseReturnValue:
     except BadInput as fault:
         return _page({fault.path: fault.message}, status=422)
     if "owner" in session or not who().owner:
-        session["owner"] = letting_in.epoch(connection())
+        open_for_owner()
     flash("The passphrase is set. Sessions by the one before are over.")
     return redirect(url_for("access.show"), 303)
-
-
-LIFETIME = timedelta(hours=OWNER_HOURS)
