@@ -221,6 +221,8 @@ def test_numbers_in_tables_are_numbers_and_times_are_times(connection, job_id, w
         assert pandas.api.types.is_numeric_dtype(table[column]), column
     for column in times:
         assert pandas.api.types.is_datetime64_any_dtype(table[column]), column
+        written = [row[column] for row in csv.DictReader(io.StringIO(text))]
+        assert all(re.fullmatch(r"\d{4}-\d\d-\d\d \d\d:\d\d", each) for each in written), written[0]
     if which == "marks.csv":
         assert (table["error mm"].abs() <= 25.4 / 32 + 1e-3).all()
 

@@ -283,3 +283,14 @@ def test_the_time_zone_is_asked_once_and_every_time_follows_it(client, monkeypat
         assert scheduling.next_morning() == "2026-10-14"
     finally:
         clock.set_zone("")
+
+
+def test_what_is_sent_again_under_its_name_counts_once(client):
+    """The answer got lost, and the page's script sends the same finding again."""
+    client.post(f"{WALL}/end")
+    answers = [
+        client.post("/jobs/1/logbook/findings", data={"round": "prop-trunk/1", "slight": "1"}, headers={"X-Once": name})
+        for name in ("a1", "a1", "b2")
+    ]
+    assert [(each.status_code, "/jobs/1/logbook" in each.headers["X-Go-To"]) for each in answers] == [(200, True)] * 3
+    assert page(client, "/jobs/1/logbook").count("1 slight") == 2
