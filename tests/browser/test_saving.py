@@ -153,3 +153,32 @@ def test_what_is_not_valid_in_a_plain_form_comes_back_with_what_was_typed(quiet,
     quiet.locator("#finding input[name=clean]").fill("2")
     quiet.keyboard.press("Enter")
     expect(quiet.locator("#findings")).to_contain_text("2 clean")
+
+
+def test_enter_pressed_twice_before_a_slow_answer_saves_once(quiet, address):
+    quiet.goto(f"{address}/jobs/1/logbook")
+    slow(quiet, 800)
+    quiet.locator("#finding input[name=slight]").fill("2")
+    quiet.keyboard.press("Enter")
+    quiet.wait_for_timeout(150)
+    quiet.keyboard.press("Enter")
+    expect(quiet.locator("#findings tbody tr")).to_have_count(1)
+    quiet.wait_for_timeout(1500)
+    quiet.reload()
+    expect(quiet.locator("#findings tbody tr")).to_have_count(1)
+
+
+def test_pressing_again_after_an_answer_that_got_lost_saves_once(quiet, address):
+    quiet.goto(f"{address}/jobs/1/logbook")
+
+    def lost(route):
+        route.fetch(max_redirects=0)
+        route.abort()
+
+    quiet.route("**/logbook/findings", lost)
+    quiet.locator("#finding input[name=slight]").fill("2")
+    quiet.keyboard.press("Enter")
+    expect(quiet.locator("#finding .unsaved")).to_be_visible()
+    quiet.unroute("**/logbook/findings")
+    quiet.locator("#finding button.strong").click()
+    expect(quiet.locator("#findings tbody tr")).to_have_count(1)

@@ -84,11 +84,14 @@
 
   // Other forms: sent by script, so that what was typed stays where the answer fails to come. Sent again under one name, they count once.
   const name = () => [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+  const sent = new WeakMap(), sending = new WeakSet();
   const send = async (form, body, once) => {
     let answer;
+    sending.add(form);
     try {
       answer = await fetch(form.getAttribute("action") || location.href, { method: "POST", body, headers: { "X-Once": once } });
     } catch { answer = { status: 0 }; }
+    sending.delete(form);
     if (!answer.status || answer.status >= 500) return notTaken(form, whyOf(answer.status), () => { if (form.isConnected) send(form, body, once); });
     settled(form);
     awaited.delete(form);
@@ -110,8 +113,13 @@
     const form = event.target;
     if (event.defaultPrevented || form.getAttribute("method") !== "post" || form.hasAttribute("hx-post") || form.matches("[data-record], [data-plain]")) return;
     event.preventDefault();
+    if (sending.has(form)) return; // pressed twice, by Enter too
     const body = new FormData(form, event.submitter);
+    const text = JSON.stringify([...body].map(([key, value]) => [key, value.name ?? value]));
+    const before = failed.has(form) ? sent.get(form) : null;
+    const once = before?.text === text ? before.once : name(); // the same again: its first try may have been taken
+    sent.set(form, { text, once });
     clearTimeout(failed.get(form)?.timer);
-    send(form, body, name());
+    send(form, body, once);
   });
 })();

@@ -54,6 +54,7 @@
   const send = async () => {
     if (sending || !queue.length) return;
     sending = true;
+    fault = "";
     line();
     const batch = queue.slice(0, 200);
     const sent = performance.now();
