@@ -1,7 +1,5 @@
 """Slow servers, lost answers, Enter, Tab and double presses: what is typed is kept and saved once, and no button counts that nobody pressed."""
 
-import time
-
 import pytest
 from playwright.sync_api import expect
 
@@ -13,14 +11,9 @@ def job(page, address):
 
 
 def slow(page, milliseconds):
-    """Every answer to what is sent comes so much later."""
-
-    def late(route):
-        if route.request.method == "POST":
-            time.sleep(milliseconds / 1000)
-        route.continue_()
-
-    page.route("**/jobs/**", late)
+    """Every answer comes so much later; the page itself goes on meanwhile."""
+    network = {"offline": False, "latency": milliseconds, "downloadThroughput": -1, "uploadThroughput": -1}
+    page.context.new_cdp_session(page).send("Network.emulateNetworkConditions", network)
 
 
 @pytest.fixture
