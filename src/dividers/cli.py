@@ -1,15 +1,12 @@
 """The command line: plan, keys, serve, demo, export and import."""
 
 import argparse
-import logging
 import os
-import signal
 import sys
 from collections.abc import Sequence
 from contextlib import closing
 from pathlib import Path
-from types import FrameType
-from typing import TYPE_CHECKING, NoReturn
+from typing import TYPE_CHECKING
 
 from dividers.core.base.errors import BadJob, DividersError
 
@@ -17,7 +14,7 @@ if TYPE_CHECKING:
     from dividers.core.plan.plan import Plan
 
 DEFAULT_PORT = 8640
-HOST, EVERYWHERE = "127.0.0.1", "0.0.0.0"
+HOST = "127.0.0.1"
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -63,6 +60,9 @@ def _parser() -> argparse.ArgumentParser:
         )
         command.add_argument(
             "--name", action="append", default=[], help="another name that this machine is called by in the network"
+        )
+        command.add_argument(
+            "--tls", action="store_true", help="encrypt: https at the next port, vouched for by an authority of its own"
         )
         command.add_argument("--ask-here", action="store_true", help="ask this machine's own browser for the passphrase too")
         command.set_defaults(run=run)
@@ -196,61 +196,11 @@ def _passphrase(options: argparse.Namespace) -> int:
     return 0
 
 
-def _shared(options: argparse.Namespace) -> list[str]:
-    """The names and addresses that a shared Dividers answers to. Raises BadInput without a passphrase."""
-    from dividers.core.base.errors import BadInput
-    from dividers.services.access.letting_in import has_passphrase
-    from dividers.services.access.own_addresses import own_addresses
-    from dividers.services.opening import open_data
-
-    with closing(open_data(options.data)) as connection:
-        if not has_passphrase(connection):
-            raise BadInput(
-                "Dividers isn't shared without a passphrase. Set one with: dividers passphrase, or at Phones on its page."
-            )
-    return [*options.name, *own_addresses()]
-
-
-def _say_where(address: str) -> None:
-    """The address to give to phones, with its code to be read by a camera."""
-    import segno
-
-    print(f"In this network Dividers is at {address}  Make links for phones at Phones.", flush=True)
-    segno.make(address, error="l").terminal(compact=True)
-
-
 def _serve(options: argparse.Namespace) -> int:
     """Serve until SIGTERM or Ctrl-C; requests in flight are finished first."""
-    from waitress import create_server
+    from dividers.web.serving.start import Wanted, start
 
-    from dividers.services.stations import scheduling
-    from dividers.web.app import create_app
-
-    names = _shared(options) if options.share else []
-    at = f"http://{names[0]}:{options.port}/" if names else ""
-    app = create_app(options.data, names, options.port, at, options.ask_here)
-    try:
-        server = create_server(app, host=EVERYWHERE if options.share else HOST, port=options.port, threads=4, ident="dividers")
-    except OSError as error:
-        print(
-            f"Port {options.port} can't be used ({error.strerror}). Is Dividers running already? Try --port.", file=sys.stderr
-        )
-        return 1
-    logging.getLogger("waitress.queue").setLevel(logging.ERROR)  # a page asks for its files at once: no news
-    signal.signal(signal.SIGTERM, _stop)
-    print(f"Dividers is at http://{HOST}:{server.effective_port}/  (Ctrl-C stops it)", flush=True)
-    if at:
-        _say_where(at)
-    try:
-        server.run()
-    except (SystemExit, KeyboardInterrupt):
-        server.close()
-        scheduling.close()
-    return 0
-
-
-def _stop(signal_number: int, frame: FrameType | None) -> NoReturn:
-    raise SystemExit(0)
+    return start(Wanted(options.data, options.port, options.share, options.name, options.tls, options.ask_here))
 
 
 if __name__ == "__main__":

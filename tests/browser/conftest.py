@@ -3,10 +3,13 @@
 import shutil
 
 import pytest
+from at_wall import PHONE, Time
+from days import settled
 from playwright.sync_api import expect
 from server import serving
 
-from dividers.services.jobs.demo import load_demo
+from dividers.services.jobs.demo import demo_document, load_demo
+from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
 
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
@@ -40,4 +43,47 @@ def sheet(page, address):
     page.on("pageerror", lambda error: complaints.append(str(error)))
     page.goto(f"{address}/jobs")
     yield page
+    assert complaints == []
+
+
+@pytest.fixture
+def time(monkeypatch):
+    return Time(monkeypatch)
+
+
+@pytest.fixture
+def folder(tmp_path, time):
+    """A job of one striped panel, wet-pulled, begun at the wall."""
+    document = demo_document()
+    document["pieces"] = [piece for piece in document["pieces"] if piece["id"] == "prop-trunk"]
+    document["pieces"][0] |= {"copies": 1}
+    document["pieces"][0]["method"]["coats"] = {"night": 1, "brass": 1}
+    document["crew"] = {"painters": 2, "days": ["mon", "tue", "wed", "thu", "fri", "sat", "sun"], "hours": [["06:00", "22:00"]]}
+    connection = open_data(tmp_path)
+    settled(connection, add_job(connection, document, "a trunk"))
+    connection.close()
+    return tmp_path
+
+
+@pytest.fixture
+def phone(browser, time):
+    """Opens phones; each fails the test when its script complains."""
+    opened, complaints = [], []
+
+    def open_phone(address, **more):
+        context = browser.new_context(**PHONE, **more)
+        page = context.new_page()
+        page.set_default_timeout(8000)
+        page.on("pageerror", lambda error: complaints.append(str(error)))
+        page.clock.install(time=time.at)
+        page.clock.resume()
+        time.pages.append(page)
+        opened.append(context)
+        page.goto(address)
+        expect(page.locator("#wall")).to_have_attribute("data-ready", "yes")
+        return page
+
+    yield open_phone
+    for context in opened:
+        context.close()
     assert complaints == []

@@ -2,103 +2,25 @@
 
 import json
 import re
-from datetime import UTC, datetime, timedelta
+from datetime import datetime
 from pathlib import Path
 
 import pytest
+from at_wall import WALL, press, tick_all, title
 from axe import violations
-from days import settled
 from playwright.sync_api import expect
 from server import serving
 from wait_cases import CASES, NAMES, events_of, keys_of, moment
 
 import dividers
 from dividers.core.order.task_key import TaskKey
-from dividers.services import clock
-from dividers.services.jobs.demo import demo_document
-from dividers.services.jobs.job_list import add_job
-from dividers.services.opening import open_data
 
-PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True}
-WALL = "/jobs/1/wall"
 STATIC = Path(dividers.__file__).parent / "web/static"
 
 
 def from_ms(case, key):
     at = case.get("from", {}).get(key)
     return datetime.fromisoformat(moment(at)).timestamp() * 1000 if at else None
-
-
-class Time:
-    """The server's clock and the phones' clocks, moved together."""
-
-    def __init__(self, monkeypatch):
-        self.at = datetime.now(UTC).replace(hour=8, minute=0, second=0, microsecond=0)
-        self.pages = []
-        monkeypatch.setattr(clock, "moment", lambda: self.at)
-
-    def on(self, minutes):
-        self.at += timedelta(minutes=minutes)
-        for page in self.pages:
-            page.clock.set_fixed_time(self.at)
-
-
-@pytest.fixture
-def time(monkeypatch):
-    return Time(monkeypatch)
-
-
-@pytest.fixture
-def folder(tmp_path, time):
-    """A job of one striped panel, wet-pulled, begun at the wall."""
-    document = demo_document()
-    document["pieces"] = [piece for piece in document["pieces"] if piece["id"] == "prop-trunk"]
-    document["pieces"][0] |= {"copies": 1}
-    document["pieces"][0]["method"]["coats"] = {"night": 1, "brass": 1}
-    document["crew"] = {"painters": 2, "days": ["mon", "tue", "wed", "thu", "fri", "sat", "sun"], "hours": [["06:00", "22:00"]]}
-    connection = open_data(tmp_path)
-    settled(connection, add_job(connection, document, "a trunk"))
-    connection.close()
-    return tmp_path
-
-
-@pytest.fixture
-def phone(browser, time):
-    """Opens phones; each fails the test when its script complains."""
-    opened, complaints = [], []
-
-    def open_phone(address, **more):
-        context = browser.new_context(**PHONE, **more)
-        page = context.new_page()
-        page.set_default_timeout(8000)
-        page.on("pageerror", lambda error: complaints.append(str(error)))
-        page.clock.install(time=time.at)
-        page.clock.resume()
-        time.pages.append(page)
-        opened.append(context)
-        page.goto(address)
-        expect(page.locator("#wall")).to_have_attribute("data-ready", "yes")
-        return page
-
-    yield open_phone
-    for context in opened:
-        context.close()
-    assert complaints == []
-
-
-def press(page, name):
-    page.get_by_role("button", name=name, exact=True).click()
-
-
-def title(page, words):
-    expect(page.locator("#step-title")).to_contain_text(words)
-
-
-def tick_all(page):
-    ticks = page.locator(".ticks button[aria-pressed='false']")
-    for _ in range(ticks.count()):
-        page.locator(".ticks .current button").click()
-    expect(ticks).to_have_count(0)
 
 
 def test_a_round_by_thumb_with_its_clocks(folder, phone, time):

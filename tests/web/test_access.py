@@ -222,9 +222,18 @@ def test_phones_are_made_shown_once_and_shut_out_on_their_page(app):
     assert short.status_code == 422 and "10 to 200 are needed" in short.get_data(as_text=True)
 
 
-def test_cookies_of_two_programs_keep_apart(tmp_path):
-    names = {create_app(tmp_path, port=port).config["SESSION_COOKIE_NAME"] for port in (8640, 8641)}
-    assert len(names) == 2
+def test_cookies_of_two_programs_and_of_two_ways_keep_apart(tmp_path):
+    with closing(open_data(tmp_path)) as connection:
+        letting_in.set_passphrase(connection, PASSPHRASE)
+    seen = {}
+    for port, way in ((8640, "http"), (8650, "http"), (8640, "https")):
+        app = create_app(tmp_path, ["192.168.1.4"], port=port)
+        app.config["WTF_CSRF_ENABLED"] = False
+        asked = {"base_url": f"{way}://192.168.1.4", "environ_base": ELSEWHERE["environ_base"]}
+        cookie = app.test_client().post("/enter", data={"passphrase": PASSPHRASE}, **asked).headers["Set-Cookie"]
+        seen[cookie.partition("=")[0]] = cookie
+        assert ("Secure" in cookie) == (way == "https") and "HttpOnly" in cookie and "SameSite=Strict" in cookie
+    assert list(seen) == ["dividers-8640", "dividers-8650", "__Host-dividers-8640"]
 
 
 def test_what_an_earlier_version_kept_plain_is_hashed_and_files_are_their_owners_alone(tmp_path):

@@ -6,12 +6,16 @@ from contextlib import closing
 from pathlib import Path
 
 from flask import Flask
+from flask_compress import Compress
 from flask_wtf.csrf import CSRFProtect
 
+from dividers.services.access.authority import Authority
 from dividers.services.opening import DATABASE, open_data
+from dividers.services.private_files import put_private
 from dividers.services.supplies import supplies as supplies_service
 from dividers.web import database, due, errors, filters, not_taken, old_addresses, once, security
-from dividers.web.access import guard, phones
+from dividers.web.access import guard, phones, safe_way, trust
+from dividers.web.access.session_cookies import SessionCookies
 from dividers.web.files import files, photo_preview, sheets
 from dividers.web.jobs import jobs, pieces
 from dividers.web.logbook import logbook, patches
@@ -23,14 +27,18 @@ from dividers.web.wall import wall
 MOST_REQUEST_BYTES = 2_500_000
 
 
-HERE = ("127.0.0.1", "localhost", "::1")
-
-
-def create_app(data: Path, hosts: Sequence[str] = (), port: int = 0, shared_at: str = "", ask_here: bool = False) -> Flask:
+def create_app(
+    data: Path,
+    hosts: Sequence[str] = (),
+    port: int = 0,
+    ask_here: bool = False,
+    secure_port: int = 0,
+    authority: Authority | None = None,
+) -> Flask:
     """The web application over the data in a folder. Migrates the database and adds the starter supplies.
 
-    It answers only requests addressed to this machine by its own names or by `hosts`. Where it is shared with the workshop's network, `shared_at` is
-    the address to give to phones. With `ask_here` this machine's own browser is asked for the passphrase too.
+    It answers only requests addressed to this machine by its own names or by `hosts`. With `ask_here` this machine's own browser is asked for the
+    passphrase too. With a `secure_port`, where https is served as `authority` vouches, plain http is for this machine alone.
     """
     with closing(open_data(data)) as opened:
         supplies_service.fill_once(opened)
@@ -38,28 +46,33 @@ def create_app(data: Path, hosts: Sequence[str] = (), port: int = 0, shared_at: 
     app.config.update(
         SECRET_KEY=_secret(data / "secret"),
         DATABASE=data / DATABASE,
-        HOSTS={*HERE, *(host.lower() for host in hosts)},
-        SHARED_AT=shared_at,
+        HOSTS={*security.THIS_MACHINE, *(host.lower() for host in hosts)},
+        SHARED_AT="",
+        PLAIN_PORT=port,
+        SECURE_PORT=secure_port,
+        AUTHORITY=authority,
         ASK_HERE=ask_here,
         PERMANENT_SESSION_LIFETIME=guard.COOKIES_LAST,
         SESSION_REFRESH_EACH_REQUEST=True,
         MAX_CONTENT_LENGTH=MOST_REQUEST_BYTES,
         MAX_FORM_MEMORY_SIZE=MOST_REQUEST_BYTES,
         SESSION_COOKIE_SAMESITE="Strict",
-        SESSION_COOKIE_NAME=f"dividers-{port}"
-        if port
-        else "dividers",  # cookies go by name, not by port: two programs keep theirs apart
         SESSION_COOKIE_HTTPONLY=True,
+        COMPRESS_ALGORITHM="gzip",
+        COMPRESS_STREAMS=False,  # a file that is sent part by part would be left open
         WTF_CSRF_TIME_LIMIT=None,  # a page may stand open on the ladder overnight
         WTF_CSRF_SSL_STRICT=False,
     )
+    app.session_interface = SessionCookies()
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     security.guard(app)
+    Compress(app)
     CSRFProtect(app).exempt(devices.receive)  # a device has no session: its token lets it in
-    for part in (guard, once, old_addresses, database, errors, filters, due, not_taken):
+    for part in (safe_way, guard, once, old_addresses, database, errors, filters, due, not_taken):
         part.register(app)
     for module in (
         phones,
+        trust,
         jobs,
         supplies,
         pieces,
@@ -82,6 +95,5 @@ def create_app(data: Path, hosts: Sequence[str] = (), port: int = 0, shared_at: 
 def _secret(path: Path) -> str:
     """The key that signs sessions: made once, kept beside the database, readable by its owner alone."""
     if not path.exists():
-        path.touch(mode=0o600)
-        path.write_text(secrets.token_hex(32))
+        put_private(path, secrets.token_hex(32).encode())
     return path.read_text()

@@ -1,7 +1,9 @@
 """The addresses and the name that this machine has in its network, as far as it can tell without asking anybody."""
 
 import socket
+from collections.abc import Sequence
 from contextlib import suppress
+from ipaddress import ip_address
 
 ANYWHERE = ("192.0.2.1", 9)  # an address of nobody (RFC 5737): a route is looked up for it, nothing is sent
 
@@ -20,3 +22,11 @@ def own_addresses() -> list[str]:
         found += [str(entry[4][0]) for entry in socket.getaddrinfo(name, None, socket.AF_INET)]
     near = [address for address in found if not address.startswith("127.")]
     return list(dict.fromkeys([*near, f"{name}.local", name]))
+
+
+def has_address(names: Sequence[str]) -> bool:
+    """Whether there is an address among names, and so a network."""
+    for name in names:
+        with suppress(ValueError):
+            return bool(ip_address(name))
+    return False

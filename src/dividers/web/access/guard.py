@@ -11,15 +11,26 @@ from dividers.services import clock
 from dividers.services.access import letting_in
 from dividers.services.logbook import logbook
 from dividers.web.database import connection
-from dividers.web.security import own_name
+from dividers.web.security import THIS_MACHINE, own_name
 
 OWNER_LASTS, REFRESHED_AFTER = timedelta(hours=12), timedelta(minutes=10)
 COOKIES_LAST = timedelta(days=letting_in.MOST_DAYS)  # a phone's link ends by its own day, not over the first night
 
-OPEN = {"static", "access.enter", "access.come_in", "access.join", "access.leave", "devices.receive", "wall.worker"}
+OPEN = {
+    "static",
+    "access.enter",
+    "access.come_in",
+    "access.join",
+    "access.leave",
+    "devices.receive",
+    "wall.worker",
+    "trust.show",
+    "trust.certificate",
+}
 # What a phone's link opens, in its own job.
 PHONE = {
     "wall.show", "wall.held", "wall.state", "wall.events", "wall.record", "wall.replan", "wall.begin", "wall.plans", "wall.due",
+    "wall.manifest",
     "logbook.show", "logbook.add_finding", "logbook.change_finding", "logbook.add_touch_up", "logbook.settle_touch_up", "logbook.photo",
     "sheets.mark_sheet", "sheets.mark_sheet_pdf",
 }  # fmt: skip
@@ -47,7 +58,7 @@ def who() -> Who:
 
 
 def _found() -> Who:
-    if _from_here() and not current_app.config["ASK_HERE"]:
+    if from_here() and not current_app.config["ASK_HERE"]:
         return Who(owner=True)
     if _owner_session():
         return Who(owner=True)
@@ -75,13 +86,13 @@ def _owner_session() -> bool:
     return left > timedelta(0)
 
 
-def _from_here() -> bool:
+def from_here() -> bool:
     """Whether this machine's own browser asks, at an address of its own."""
     try:
         near = ip_address(request.remote_addr or "").is_loopback
     except ValueError:
         return False
-    return near and own_name(request.host) in ("localhost", "127.0.0.1", "::1")
+    return near and own_name(request.host) in THIS_MACHINE
 
 
 def _check() -> ResponseReturnValue | None:

@@ -6,6 +6,7 @@ from markupsafe import Markup
 
 from dividers.core.base.errors import BadInput
 from dividers.services.access import letting_in
+from dividers.services.access.authority import Authority
 from dividers.services.jobs.job_list import list_jobs
 from dividers.web.access.guard import open_for_owner, who
 from dividers.web.database import connection
@@ -66,6 +67,7 @@ def show() -> ResponseReturnValue:
 
 def _page(faults: dict[str, str] | None = None, made: str = "", status: int = 200) -> ResponseReturnValue:
     jobs = list_jobs(connection())
+    trust_at, fingerprint = _trusted()
     return (
         render_template(
             "access/phones.html",
@@ -76,13 +78,26 @@ def _page(faults: dict[str, str] | None = None, made: str = "", status: int = 20
             shared=current_app.config["SHARED_AT"],
             has=letting_in.has_passphrase(connection()),
             faults=faults or {},
-            typed=request.form,
+            typed={} if made else request.form,
             made=made,
             picture=qr_of(made) if made else "",
             days=letting_in.USUAL_DAYS,
+            trust_at=trust_at,
+            trust_picture=qr_of(trust_at) if trust_at else "",
+            fingerprint=fingerprint,
         ),
         status,
     )
+
+
+def _trusted() -> tuple[str, str]:
+    """Where a phone learns to trust this workshop, and the fingerprint it must see there; "" without encryption or sharing."""
+    authority: Authority | None = current_app.config["AUTHORITY"]
+    shared = str(current_app.config["SHARED_AT"])
+    if authority is None or not shared:
+        return "", ""
+    host = shared.removeprefix("https://").partition(":")[0]
+    return f"http://{host}:{current_app.config['PLAIN_PORT']}{url_for('trust.show')}", authority.fingerprint
 
 
 def qr_of(text: str) -> Markup:

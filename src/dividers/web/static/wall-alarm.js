@@ -22,6 +22,7 @@ globalThis.DividersAlarm = (() => {
   const open = () => { ear ||= new AudioContext(); ear.resume(); };
   // Whether the screen stays on while the page is looked at, as a sentence.
   const awake = async () => {
+    if (!globalThis.isSecureContext) return "Without https the screen goes dark by itself (set a longer time-out), and this page can't be loaded anew without a connection.";
     if (!navigator.wakeLock) return "This browser can't keep the screen on: set a longer screen time-out.";
     try { await navigator.wakeLock.request("screen"); return "The screen stays on."; } catch { return "The screen may go off: set a longer screen time-out."; }
   };

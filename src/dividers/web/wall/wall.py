@@ -17,7 +17,8 @@ from dividers.services.wall.progress import Progress, progress_of
 from dividers.web.access.guard import who
 from dividers.web.database import connection
 from dividers.web.htmx import go_to, is_htmx
-from dividers.web.wall.wall_board import air_said, boards, document_name, early_said, held_lags, state_of, tapes, views
+from dividers.web.wall.held_page import held_answer
+from dividers.web.wall.wall_board import air_said, boards, early_said, state_of, tapes, views
 
 blueprint = Blueprint("wall", __name__)
 
@@ -236,22 +237,7 @@ def replan(job_id: int) -> ResponseReturnValue:
 def held(job_id: int) -> ResponseReturnValue:
     """All steps with their drawings, for a page to hold."""
     run = at_the_wall.require_run(connection(), job_id)
-    progress = progress_of(connection(), run)
-    steps = {
-        key: render_template(
-            "wall/_step.html", board=board, job=progress.job, state=None, opened_id=job_id, painter=1, drawing="", unticked=[]
-        )
-        for key, board in boards(run.document).items()
-    }
-    return jsonify(
-        {
-            "document": document_name(run.document),
-            "steps": steps,
-            "views": dict(views(run.document)),
-            "tapes": dict(tapes(run.document)),
-            "lags": held_lags(progress),
-        }
-    )
+    return held_answer(progress_of(connection(), run), job_id)
 
 
 @blueprint.post("/jobs/<int:job_id>/wall/end")
@@ -301,3 +287,32 @@ def worker() -> Response:
     response = current_app.send_static_file("wall-worker.js")
     response.headers["Cache-Control"] = "no-cache"
     return response
+
+
+@blueprint.get("/jobs/<int:job_id>/wall/app.webmanifest")
+def manifest(job_id: int) -> Response:
+    """What a phone needs to keep this job's page as an app (W3C Web Application Manifest)."""
+    opened = editing.open_job(connection(), job_id)
+    start = url_for("wall.show", job_id=job_id)
+    icons = [(192, "any"), (512, "any"), (512, "maskable")]
+    made = jsonify(
+        id=start,
+        name=f"{opened.job.title} at the wall",
+        short_name=opened.job.title[:24],
+        start_url=start,
+        scope=f"/jobs/{job_id}/",
+        display="standalone",
+        background_color="#f5f1e8",
+        theme_color="#f5f1e8",
+        icons=[
+            {
+                "src": url_for("static", filename=f"icon-{size}.png"),
+                "sizes": f"{size}x{size}",
+                "type": "image/png",
+                "purpose": purpose,
+            }
+            for size, purpose in icons
+        ],
+    )
+    made.mimetype = "application/manifest+json"
+    return made

@@ -1,0 +1,152 @@
+"""Between the server and the application: a request is read whole before a thread is taken for it, and its answer is sent after the thread is free.
+
+So a client that sends or takes slowly, or not at all, holds up nobody else.
+"""
+
+import asyncio
+import logging
+from collections.abc import Awaitable, Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from io import BytesIO
+from typing import Any
+
+from flask import Flask
+from werkzeug.test import run_wsgi_app
+
+THREADS = 6
+MOST_READ_BYTES = 40_000_000  # more than any upload that is taken; what is over the application's own limit is refused by it
+READ_WITHIN_S = 60
+
+Message = dict[str, Any]
+Receive = Callable[[], Awaitable[Message]]
+Send = Callable[[Message], Awaitable[None]]
+
+
+@dataclass(frozen=True)
+class Answer:
+    status: int
+    headers: list[tuple[bytes, bytes]]
+    content: bytes
+
+
+class Bridge:
+    """The application as the server wants it (ASGI 3)."""
+
+    def __init__(self, app: Flask, threads: int = THREADS) -> None:
+        self.app = app
+        self.threads = ThreadPoolExecutor(threads, thread_name_prefix="page")
+        self.reading: set[asyncio.Future[bytes | None]] = set()
+        self.stopping = False
+
+    def stop(self) -> None:
+        """Wait for no request that hasn't arrived whole: only those that are being answered are finished."""
+        self.stopping = True
+        for each in self.reading:
+            each.cancel()
+
+    async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
+        if scope["type"] == "lifespan":
+            await _be_alive(receive, send)
+        elif scope["type"] == "http":
+            await self._answer(scope, receive, send)
+
+    async def _answer(self, scope: Message, receive: Receive, send: Send) -> None:
+        reading = asyncio.ensure_future(_read(receive))
+        self.reading.add(reading)
+        try:
+            body = await asyncio.wait_for(reading, READ_WITHIN_S)
+        except TimeoutError:
+            answer = _said(408, "This took too long to arrive. Try again.")
+        except asyncio.CancelledError:
+            if not self.stopping:
+                raise
+            answer = _said(503, "Dividers is stopping. Nothing was changed.")
+        else:
+            if body is None:
+                return  # gone before it had said all
+            answer = await self._answer_to(scope, body)
+        finally:
+            self.reading.discard(reading)
+        await send({"type": "http.response.start", "status": answer.status, "headers": answer.headers})
+        await send({"type": "http.response.body", "body": answer.content})
+
+    async def _answer_to(self, scope: Message, body: bytes) -> Answer:
+        if len(body) >= MOST_READ_BYTES:
+            return _said(413, "That is too large.")
+        try:
+            return await asyncio.get_running_loop().run_in_executor(self.threads, self._run, environ_of(scope, body))
+        except Exception:
+            logging.getLogger(__name__).exception("no answer to %s %s", scope["method"], scope["path"])
+            return _said(500, "Something went wrong in Dividers. The terminal shows what happened.")
+
+    def _run(self, environ: Message) -> Answer:
+        parts, status, headers = run_wsgi_app(self.app, environ, buffered=True)
+        sent = [(name.lower().encode("latin-1"), value.encode("latin-1")) for name, value in headers]
+        return Answer(int(status.split(" ", 1)[0]), sent, b"".join(parts))
+
+
+async def _be_alive(receive: Receive, send: Send) -> None:
+    while True:
+        message = await receive()
+        await send({"type": f"{message['type']}.complete"})
+        if message["type"] == "lifespan.shutdown":
+            return
+
+
+async def _read(receive: Receive) -> bytes | None:
+    """All that a request brings, cut where it is more than anything that is taken; None where its sender went away."""
+    parts = bytearray()
+    while True:
+        message = await receive()
+        if message["type"] == "http.disconnect":
+            return None
+        parts += message.get("body", b"")
+        if not message.get("more_body") or len(parts) >= MOST_READ_BYTES:
+            return bytes(parts[:MOST_READ_BYTES])
+
+
+def _said(status: int, words: str) -> Answer:
+    return Answer(status, [(b"content-type", b"text/plain; charset=utf-8"), (b"connection", b"close")], words.encode())
+
+
+def environ_of(scope: Message, body: bytes) -> Message:
+    """A request as a WSGI application takes it (PEP 3333)."""
+    server = scope.get("server") or ("localhost", 80)
+    environ: Message = {
+        "REQUEST_METHOD": scope["method"],
+        "SCRIPT_NAME": "",
+        "PATH_INFO": scope["path"].encode("utf-8", "replace").decode("latin-1"),
+        "QUERY_STRING": scope["query_string"].decode("latin-1"),
+        "SERVER_NAME": server[0],
+        "SERVER_PORT": str(server[1]),
+        "SERVER_PROTOCOL": f"HTTP/{scope['http_version']}",
+        "REMOTE_ADDR": (scope.get("client") or ("",))[0],
+        "wsgi.version": (1, 0),
+        "wsgi.url_scheme": scope.get("scheme", "http"),
+        "wsgi.input": BytesIO(body),
+        "wsgi.errors": _Log(),
+        "wsgi.multithread": True,
+        "wsgi.multiprocess": False,
+        "wsgi.run_once": False,
+        "wsgi.input_terminated": True,
+    }
+    for raw_name, raw_value in scope["headers"]:
+        name = raw_name.decode("latin-1").upper().replace("-", "_")
+        key = name if name in ("CONTENT_TYPE", "CONTENT_LENGTH") else f"HTTP_{name}"
+        value = raw_value.decode("latin-1")
+        environ[key] = f"{environ[key]},{value}" if key in environ else value
+    return environ
+
+
+class _Log:
+    """Where the application may write, as WSGI wants it."""
+
+    def write(self, text: str) -> None:
+        logging.getLogger(__name__).warning(text.rstrip())
+
+    def writelines(self, lines: list[str]) -> None:
+        self.write("".join(lines))
+
+    def flush(self) -> None:
+        """Nothing is held back."""

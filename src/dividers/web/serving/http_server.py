@@ -1,0 +1,109 @@
+"""The server: http and https beside each other, stopped after the requests in flight are answered."""
+
+import asyncio
+import signal
+import socket
+import ssl
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from flask import Flask
+
+from dividers.web.serving.bridge import Bridge
+
+FINISH_WITHIN_S = 10  # so long are requests in flight waited for
+KEPT_OPEN_S = 20  # longer than a page at the wall is silent
+HANDSHAKE_S = 10
+LOOK_EVERY_S = 10
+BACKLOG = 128
+
+
+@dataclass(frozen=True)
+class Way:
+    """The sockets to serve at. https goes by the key and certificate in `vouched`; now and then `look` is asked for newer ones."""
+
+    plain: socket.socket
+    secure: socket.socket | None = None
+    vouched: Path | None = None
+    look: Callable[[], Path | None] = lambda: None
+
+
+def open_socket(host: str, port: int) -> socket.socket:
+    """A socket that listens at an address and port, 0 for any free one. Raises OSError."""
+    opened = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    opened.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        opened.bind((host, port))
+        opened.listen(BACKLOG)
+    except OSError:
+        opened.close()
+        raise
+    opened.setblocking(False)
+    return opened
+
+
+def serve(app: Flask, way: Way) -> None:
+    """Serve until SIGTERM or Ctrl-C; requests in flight are answered first."""
+
+    async def until_told() -> None:
+        ended = asyncio.Event()
+        for number in (signal.SIGTERM, signal.SIGINT):
+            asyncio.get_running_loop().add_signal_handler(number, ended.set)
+        await serve_until(ended, app, way)
+
+    asyncio.run(until_told())
+
+
+async def serve_until(ended: asyncio.Event, app: Flask, way: Way) -> None:
+    """Serve until something has happened."""
+    from hypercorn.asyncio import serve as serve_all
+    from hypercorn.config import Config
+
+    context = _context(way.vouched) if way.secure and way.vouched else None
+
+    class Ours(Config):
+        """With the sockets opened already, and certificates that can be renewed while it runs."""
+
+        def create_ssl_context(self) -> ssl.SSLContext | None:
+            return context
+
+        @property
+        def ssl_enabled(self) -> bool:
+            return context is not None
+
+    config = Ours()
+    config.bind = [f"fd://{(way.secure or way.plain).fileno()}"]
+    config.insecure_bind = [f"fd://{way.plain.fileno()}"] if way.secure else []
+    config.loglevel = "WARNING"
+    config.include_server_header = False
+    config.alpn_protocols = ["http/1.1"]
+    config.keep_alive_timeout, config.ssl_handshake_timeout, config.graceful_timeout = KEPT_OPEN_S, HANDSHAKE_S, FINISH_WITHIN_S
+
+    bridge = Bridge(app)
+
+    async def until_ended() -> None:
+        await ended.wait()
+        bridge.stop()
+
+    looking = asyncio.create_task(_look_again(way.look, context))
+    try:
+        await serve_all(bridge, config, shutdown_trigger=until_ended)  # type: ignore[arg-type]  # its types name each kind of message
+    finally:
+        looking.cancel()
+
+
+def _context(vouched: Path) -> ssl.SSLContext:
+    context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
+    context.minimum_version = ssl.TLSVersion.TLSv1_2
+    context.set_alpn_protocols(["http/1.1"])
+    context.load_cert_chain(vouched)
+    return context
+
+
+async def _look_again(look: Callable[[], Path | None], context: ssl.SSLContext | None) -> None:
+    while True:
+        await asyncio.sleep(LOOK_EVERY_S)
+        newer = await asyncio.to_thread(look)
+        if newer and context:
+            context.load_cert_chain(newer)  # for all connections from now on

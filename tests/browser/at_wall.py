@@ -1,0 +1,39 @@
+"""What a thumb does on the page at the wall, and the clock of a test."""
+
+from datetime import UTC, datetime, timedelta
+
+from playwright.sync_api import expect
+
+from dividers.services import clock
+
+PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True}
+WALL = "/jobs/1/wall"
+
+
+class Time:
+    """The server's clock and the phones' clocks, moved together."""
+
+    def __init__(self, monkeypatch):
+        self.at = datetime.now(UTC).replace(hour=8, minute=0, second=0, microsecond=0)
+        self.pages = []
+        monkeypatch.setattr(clock, "moment", lambda: self.at)
+
+    def on(self, minutes):
+        self.at += timedelta(minutes=minutes)
+        for page in self.pages:
+            page.clock.set_fixed_time(self.at)
+
+
+def press(page, name):
+    page.get_by_role("button", name=name, exact=True).click()
+
+
+def title(page, words):
+    expect(page.locator("#step-title")).to_contain_text(words)
+
+
+def tick_all(page):
+    ticks = page.locator(".ticks button[aria-pressed='false']")
+    for _ in range(ticks.count()):
+        page.locator(".ticks .current button").click()
+    expect(ticks).to_have_count(0)
