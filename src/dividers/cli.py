@@ -198,9 +198,9 @@ def _passphrase(options: argparse.Namespace) -> int:
 
 def _serve(options: argparse.Namespace) -> int:
     """Serve until SIGTERM or Ctrl-C; requests in flight are finished first."""
-    from dividers.web.serving.start import Wanted, start
+    from dividers.web.serving.start import Launch, start
 
-    return start(Wanted(options.data, options.port, options.share, options.name, options.tls, options.ask_here))
+    return start(Launch(options.data, options.port, options.share, options.name, options.tls, options.ask_here))
 
 
 if __name__ == "__main__":

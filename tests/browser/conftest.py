@@ -1,13 +1,18 @@
 """A real server on its own port with the demo on its shelf, and Debian's Chromium."""
 
+import base64
+import hashlib
 import shutil
 
 import pytest
 from at_wall import PHONE, Time
+from cryptography.hazmat.primitives.serialization import Encoding, PublicFormat
+from cryptography.x509 import load_pem_x509_certificate
 from days import settled
 from playwright.sync_api import expect
 from server import serving
 
+from dividers.services.access.authority import keep_authority
 from dividers.services.jobs.demo import demo_document, load_demo
 from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
@@ -19,8 +24,19 @@ expect.set_options(timeout=12_000)  # several workers share few cores
 
 
 @pytest.fixture(scope="session")
-def browser_type_launch_args():
-    return {"executable_path": shutil.which("chromium"), "args": ARGUMENTS}
+def trusted(tmp_path_factory):
+    """A folder with an authority that the browser trusts, as a phone does that has taken it in."""
+    folder = tmp_path_factory.mktemp("authority")
+    keep_authority(folder, ["127.0.0.2"])
+    return folder
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(trusted):
+    key = load_pem_x509_certificate((trusted / "tls/authority.pem").read_bytes()).public_key()
+    digest = hashlib.sha256(key.public_bytes(Encoding.DER, PublicFormat.SubjectPublicKeyInfo)).digest()
+    trust = f"--ignore-certificate-errors-spki-list={base64.b64encode(digest).decode()}"
+    return {"executable_path": shutil.which("chromium"), "args": [*ARGUMENTS, trust]}
 
 
 @pytest.fixture

@@ -1,11 +1,16 @@
-"""A real server on its own port, in a thread."""
+"""A real server on its own port, in a thread: a light one, and the one that ships, with https."""
 
+import asyncio
 import threading
 from contextlib import contextmanager
 
 from werkzeug.serving import WSGIRequestHandler, make_server
 
+from dividers.services.access.authority import issue, keep_authority
 from dividers.web.app import create_app
+from dividers.web.serving.http_server import Doors, open_socket, serve_until
+
+SHARED = "127.0.0.2"  # this machine, but not by an address of its own browser: a stranger's way in
 
 
 class Quiet(WSGIRequestHandler):
@@ -24,3 +29,25 @@ def serving(folder, port=0):
     finally:
         server.shutdown()
         server.server_close()
+
+
+@contextmanager
+def shared(folder, ports=(0, 0), prepare=lambda app: None):
+    """The real server, with http and https, shared with the network; gives its two ports. Must stop in time."""
+    plain, secure = (open_socket("0.0.0.0", port) for port in ports)
+    ports = (plain.getsockname()[1], secure.getsockname()[1])
+    authority = keep_authority(folder, [SHARED])
+    app = create_app(folder, [SHARED], ports[0], secure_port=ports[1], authority=authority)
+    prepare(app)
+    app.config["SHARED_AT"] = f"https://{SHARED}:{ports[1]}/"
+    ended, loop = asyncio.Event(), asyncio.new_event_loop()
+    way = Doors(plain, secure, issue(authority, [SHARED]))
+    thread = threading.Thread(target=loop.run_until_complete, args=[serve_until(ended, app, way)], daemon=True)
+    thread.start()
+    try:
+        yield ports
+    finally:
+        loop.call_soon_threadsafe(ended.set)
+        thread.join(20)
+        assert not thread.is_alive(), "the server didn't stop"
+        loop.close()

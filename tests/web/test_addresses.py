@@ -20,6 +20,7 @@ VALUES = {
     "which": list(KINDS),
     "kind": ["paint", "tape", "seal", "colour"],
     "item_id": [1],
+    "number": [1],
     "refused_id": [1],
     "photo_id": [1],
     "filename": ["wall.js"],

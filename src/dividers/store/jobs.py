@@ -25,6 +25,7 @@ class Revision:
     document: str
     label: str
     made_at: str
+    made_by: str
 
 
 def drop_job(connection: sqlite3.Connection, job_id: int) -> None:
@@ -32,14 +33,14 @@ def drop_job(connection: sqlite3.Connection, job_id: int) -> None:
     connection.execute("delete from jobs where id = :id", {"id": job_id})
 
 
-def insert_job(connection: sqlite3.Connection, title: str, document: str, label: str, now: str) -> int:
-    """A new job with its first revision; returns its id."""
+def insert_job(connection: sqlite3.Connection, title: str, document: str, label: str, now: str, by: str) -> int:
+    """A new job with its first revision, made by somebody; returns its id."""
     cursor = connection.execute("insert into jobs (head, created_at, changed_at) values (1, :now, :now)", {"now": now})
     job_id = int(cursor.lastrowid or 0)
     connection.execute(
-        """insert into revisions (job_id, number, parent, title, document, label, made_at)
-           values (:job, 1, null, :title, :document, :label, :now)""",
-        {"job": job_id, "title": title, "document": document, "label": label, "now": now},
+        """insert into revisions (job_id, number, parent, title, document, label, made_at, made_by)
+           values (:job, 1, null, :title, :document, :label, :now, :by)""",
+        {"job": job_id, "title": title, "document": document, "label": label, "now": now, "by": by},
     )
     return job_id
 
@@ -85,6 +86,15 @@ def find_revision(connection: sqlite3.Connection, job_id: int, number: int) -> R
     return Revision(**row) if row else None
 
 
+def list_revisions(connection: sqlite3.Connection, job_id: int, before: int, most: int) -> list[Revision]:
+    """Revisions with lower numbers than one, the latest first."""
+    rows = connection.execute(
+        "select * from revisions where job_id = :id and number < :before order by number desc limit :most",
+        {"id": job_id, "before": before, "most": most},
+    )
+    return [Revision(**row) for row in rows]
+
+
 def newest_child(connection: sqlite3.Connection, job_id: int, parent: int) -> int | None:
     """The latest revision made from one: what redo goes to."""
     (number,) = connection.execute(
@@ -93,13 +103,15 @@ def newest_child(connection: sqlite3.Connection, job_id: int, parent: int) -> in
     return None if number is None else int(number)
 
 
-def insert_revision(connection: sqlite3.Connection, job_id: int, title: str, document: str, label: str, now: str) -> int:
-    """A new revision made from the head, which it becomes; returns its number."""
+def insert_revision(
+    connection: sqlite3.Connection, job_id: int, title: str, document: str, label: str, now: str, by: str
+) -> int:
+    """A new revision made by somebody from the head, which it becomes; returns its number."""
     (number,) = connection.execute("select max(number) + 1 from revisions where job_id = :id", {"id": job_id}).fetchone()
     connection.execute(
-        """insert into revisions (job_id, number, parent, title, document, label, made_at)
-           select id, :number, head, :title, :document, :label, :now from jobs where id = :id""",
-        {"id": job_id, "number": number, "title": title, "document": document, "label": label, "now": now},
+        """insert into revisions (job_id, number, parent, title, document, label, made_at, made_by)
+           select id, :number, head, :title, :document, :label, :now, :by from jobs where id = :id""",
+        {"id": job_id, "number": number, "title": title, "document": document, "label": label, "now": now, "by": by},
     )
     set_head(connection, job_id, number, now)
     return int(number)

@@ -17,7 +17,7 @@ from dividers.web import database, due, errors, filters, not_taken, old_addresse
 from dividers.web.access import guard, phones, safe_way, trust
 from dividers.web.access.session_cookies import SessionCookies
 from dividers.web.files import files, photo_preview, sheets
-from dividers.web.jobs import jobs, pieces
+from dividers.web.jobs import history, jobs, pieces
 from dividers.web.logbook import logbook, patches
 from dividers.web.practice import practice
 from dividers.web.stations import measure, schedule, stations
@@ -66,9 +66,10 @@ def create_app(
     app.session_interface = SessionCookies()
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     security.guard(app)
+    safe_way.register(app)
     Compress(app)
     CSRFProtect(app).exempt(devices.receive)  # a device has no session: its token lets it in
-    for part in (safe_way, guard, once, old_addresses, database, errors, filters, due, not_taken):
+    for part in (guard, once, old_addresses, database, errors, filters, due, not_taken):
         part.register(app)
     for module in (
         phones,
@@ -76,6 +77,7 @@ def create_app(
         jobs,
         supplies,
         pieces,
+        history,
         measure,
         schedule,
         wall,

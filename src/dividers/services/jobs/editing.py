@@ -18,6 +18,7 @@ from dividers.core.job.reader import LONGEST_NAME
 from dividers.core.job_file.panel_reader import developed_mm
 from dividers.core.job_file.unit_change import in_units
 from dividers.core.survey.kept_readings import keep_stories, rows_as_objects
+from dividers.services.actor import actor
 from dividers.services.clock import now
 from dividers.services.jobs.job_list import dump, require_head, starting_piece
 from dividers.services.jobs.planning import job_of, piece_plan
@@ -102,7 +103,7 @@ def change(
         if piece_key and job.piece(piece_key):
             piece_plan(text, piece_key)
         if base is None or head.number == base:
-            jobs.insert_revision(connection, job_id, job.title, text, label, now())
+            jobs.insert_revision(connection, job_id, job.title, text, label, now(), actor())
         else:
             refused_id = refused.insert_refused(
                 connection, job_id, base, _on_base(connection, job_id, base, edit, text), label, now()
@@ -385,5 +386,7 @@ def settle(connection: sqlite3.Connection, job_id: int, refused_id: int, take: b
     with transaction(connection):
         if take:
             job = job_of(found.document)
-            jobs.insert_revision(connection, job_id, job.title, found.document, "Used the other window's version", now())
+            jobs.insert_revision(
+                connection, job_id, job.title, found.document, "Used the other window's version", now(), actor()
+            )
         refused.settle(connection, refused_id, now())

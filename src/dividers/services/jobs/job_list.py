@@ -10,6 +10,7 @@ from dividers.core.job.document import Document, with_piece_ids
 from dividers.core.job.model import JOB_FORMAT, Job
 from dividers.core.job.reader import LONGEST_NAME
 from dividers.core.job_file.job_reader import parse_document, read_job
+from dividers.services.actor import actor
 from dividers.services.clock import now
 from dividers.services.jobs.planning import check_plans
 from dividers.store import jobs
@@ -88,7 +89,7 @@ def insert_job(connection: sqlite3.Connection, document: Document, label: str) -
     """The same inside a transaction that is going on."""
     document = with_piece_ids(document)
     job = read_job(document)
-    return jobs.insert_job(connection, job.title, dump(document), label, now())
+    return jobs.insert_job(connection, job.title, dump(document), label, now(), actor())
 
 
 def export_job(connection: sqlite3.Connection, job_id: int) -> str:
@@ -114,7 +115,7 @@ def rename_job(connection: sqlite3.Connection, job_id: int, title: str) -> None:
         head = require_head(connection, job_id)
         document = json.loads(head.document) | {"title": title}
         if title != head.title:
-            jobs.insert_revision(connection, job_id, title, dump(document), "Renamed", now())
+            jobs.insert_revision(connection, job_id, title, dump(document), "Renamed", now(), actor())
 
 
 def delete_job(connection: sqlite3.Connection, job_id: int) -> jobs.JobRow:

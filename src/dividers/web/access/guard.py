@@ -9,6 +9,7 @@ from flask.typing import ResponseReturnValue
 
 from dividers.services import clock
 from dividers.services.access import letting_in
+from dividers.services.actor import act_as
 from dividers.services.logbook import logbook
 from dividers.web.database import connection
 from dividers.web.security import THIS_MACHINE, own_name
@@ -42,11 +43,12 @@ class Who:
 
     owner: bool = False
     phone: letting_in.Phone | None = None
+    person: str = ""
 
     @property
     def name(self) -> str:
-        """What is written into the record; "" for the workshop itself."""
-        return self.phone.name if self.phone else ""
+        """What is written into the record; "" for this machine's own browser."""
+        return self.phone.name if self.phone else self.person
 
 
 def who() -> Who:
@@ -61,7 +63,7 @@ def _found() -> Who:
     if from_here() and not current_app.config["ASK_HERE"]:
         return Who(owner=True)
     if _owner_session():
-        return Who(owner=True)
+        return Who(owner=True, person=str(session.get("person") or f"by passphrase from {request.remote_addr}"))
     token = session.get("phone")
     phone = letting_in.phone_of(connection(), token) if isinstance(token, str) else None
     if phone:
@@ -69,8 +71,10 @@ def _found() -> Who:
     return Who(phone=phone)
 
 
-def open_for_owner() -> None:
-    """Let this browser's session be the owner's, for some hours from its last request."""
+def open_for_owner(person: str = "") -> None:
+    """Let this browser's session be the owner's, for some hours from its last request; `person` is who that is, for the record."""
+    if person:
+        session["person"] = person
     session["owner"] = letting_in.epoch(connection())
     session["owner_until"] = (clock.moment() + OWNER_LASTS).isoformat()
     session.permanent = True
@@ -97,9 +101,11 @@ def from_here() -> bool:
 
 def _check() -> ResponseReturnValue | None:
     endpoint = request.endpoint
+    act_as("")
     if endpoint is None or endpoint in OPEN:
         return None
     found = who()
+    act_as(found.name)
     if found.owner:
         return None
     if found.phone is None:

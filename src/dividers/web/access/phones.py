@@ -34,7 +34,7 @@ def come_in() -> ResponseReturnValue:
     except letting_in.TooMany as fault:
         return _enter(fault.message, 429)
     session.clear()
-    open_for_owner()
+    open_for_owner(" ".join(request.form.get("person", "").split())[: letting_in.LONGEST_NAME])
     return redirect(url_for("jobs.show"), 303)
 
 

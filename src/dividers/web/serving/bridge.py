@@ -24,7 +24,7 @@ Send = Callable[[Message], Awaitable[None]]
 
 
 @dataclass(frozen=True)
-class Answer:
+class Reply:
     status: int
     headers: list[tuple[bytes, bytes]]
     content: bytes
@@ -71,7 +71,7 @@ class Bridge:
         await send({"type": "http.response.start", "status": answer.status, "headers": answer.headers})
         await send({"type": "http.response.body", "body": answer.content})
 
-    async def _answer_to(self, scope: Message, body: bytes) -> Answer:
+    async def _answer_to(self, scope: Message, body: bytes) -> Reply:
         if len(body) >= MOST_READ_BYTES:
             return _said(413, "That is too large.")
         try:
@@ -80,10 +80,10 @@ class Bridge:
             logging.getLogger(__name__).exception("no answer to %s %s", scope["method"], scope["path"])
             return _said(500, "Something went wrong in Dividers. The terminal shows what happened.")
 
-    def _run(self, environ: Message) -> Answer:
+    def _run(self, environ: Message) -> Reply:
         parts, status, headers = run_wsgi_app(self.app, environ, buffered=True)
         sent = [(name.lower().encode("latin-1"), value.encode("latin-1")) for name, value in headers]
-        return Answer(int(status.split(" ", 1)[0]), sent, b"".join(parts))
+        return Reply(int(status.split(" ", 1)[0]), sent, b"".join(parts))
 
 
 async def _be_alive(receive: Receive, send: Send) -> None:
@@ -106,8 +106,8 @@ async def _read(receive: Receive) -> bytes | None:
             return bytes(parts[:MOST_READ_BYTES])
 
 
-def _said(status: int, words: str) -> Answer:
-    return Answer(status, [(b"content-type", b"text/plain; charset=utf-8"), (b"connection", b"close")], words.encode())
+def _said(status: int, words: str) -> Reply:
+    return Reply(status, [(b"content-type", b"text/plain; charset=utf-8"), (b"connection", b"close")], words.encode())
 
 
 def environ_of(scope: Message, body: bytes) -> Message:

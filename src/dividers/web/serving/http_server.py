@@ -20,8 +20,8 @@ BACKLOG = 128
 
 
 @dataclass(frozen=True)
-class Way:
-    """The sockets to serve at. https goes by the key and certificate in `vouched`; now and then `look` is asked for newer ones."""
+class Doors:
+    """The sockets to serve at, which are the server's from then on. https goes by the key and certificate in `vouched`; now and then `look` is asked for newer ones."""
 
     plain: socket.socket
     secure: socket.socket | None = None
@@ -43,24 +43,24 @@ def open_socket(host: str, port: int) -> socket.socket:
     return opened
 
 
-def serve(app: Flask, way: Way) -> None:
+def serve(app: Flask, doors: Doors) -> None:
     """Serve until SIGTERM or Ctrl-C; requests in flight are answered first."""
 
     async def until_told() -> None:
         ended = asyncio.Event()
         for number in (signal.SIGTERM, signal.SIGINT):
             asyncio.get_running_loop().add_signal_handler(number, ended.set)
-        await serve_until(ended, app, way)
+        await serve_until(ended, app, doors)
 
     asyncio.run(until_told())
 
 
-async def serve_until(ended: asyncio.Event, app: Flask, way: Way) -> None:
+async def serve_until(ended: asyncio.Event, app: Flask, doors: Doors) -> None:
     """Serve until something has happened."""
     from hypercorn.asyncio import serve as serve_all
     from hypercorn.config import Config
 
-    context = _context(way.vouched) if way.secure and way.vouched else None
+    context = _context(doors.vouched) if doors.secure and doors.vouched else None
 
     class Ours(Config):
         """With the sockets opened already, and certificates that can be renewed while it runs."""
@@ -73,8 +73,8 @@ async def serve_until(ended: asyncio.Event, app: Flask, way: Way) -> None:
             return context is not None
 
     config = Ours()
-    config.bind = [f"fd://{(way.secure or way.plain).fileno()}"]
-    config.insecure_bind = [f"fd://{way.plain.fileno()}"] if way.secure else []
+    config.bind = [f"fd://{(doors.secure or doors.plain).detach()}"]
+    config.insecure_bind = [f"fd://{doors.plain.detach()}"] if doors.secure else []
     config.loglevel = "WARNING"
     config.include_server_header = False
     config.alpn_protocols = ["http/1.1"]
@@ -86,7 +86,7 @@ async def serve_until(ended: asyncio.Event, app: Flask, way: Way) -> None:
         await ended.wait()
         bridge.stop()
 
-    looking = asyncio.create_task(_look_again(way.look, context))
+    looking = asyncio.create_task(_look_again(doors.look, context))
     try:
         await serve_all(bridge, config, shutdown_trigger=until_ended)  # type: ignore[arg-type]  # its types name each kind of message
     finally:

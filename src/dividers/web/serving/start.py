@@ -19,14 +19,14 @@ from dividers.services.opening import open_data
 from dividers.services.stations import scheduling
 from dividers.web.app import create_app
 from dividers.web.security import THIS_MACHINE
-from dividers.web.serving.http_server import Way, open_socket, serve
+from dividers.web.serving.http_server import Doors, open_socket, serve
 
 HOST, EVERYWHERE = "127.0.0.1", "0.0.0.0"
 RENEWED_AFTER = timedelta(days=90)
 
 
 @dataclass(frozen=True)
-class Wanted:
+class Launch:
     """How Dividers is to be started. `names` are those that this machine is called by besides its own; https is at the port after `port`."""
 
     data: Path
@@ -40,7 +40,7 @@ class Wanted:
 class Reach:
     """The names and addresses that Dividers is found at now. They change when the network gives this machine another address."""
 
-    def __init__(self, app: Flask, wanted: Wanted, authority: Authority | None, tell: Callable[[], None]) -> None:
+    def __init__(self, app: Flask, wanted: Launch, authority: Authority | None, tell: Callable[[], None]) -> None:
         self.app, self.wanted, self.authority, self.tell = app, wanted, authority, tell
         self.names: list[str] = []
         self.vouched_at = clock.moment()
@@ -75,7 +75,7 @@ class Reach:
         return self.vouched() if changed or clock.moment() - self.vouched_at > RENEWED_AFTER else None
 
 
-def start(wanted: Wanted) -> int:
+def start(wanted: Launch) -> int:
     """Serve until SIGTERM or Ctrl-C; the exit code. Raises BadInput where it may not be shared so, OSError."""
     if wanted.share:
         _require_passphrase(wanted.data)
@@ -97,7 +97,7 @@ def start(wanted: Wanted) -> int:
     print(f"Dividers is at http://{HOST}:{port}/  (Ctrl-C stops it)", flush=True)
     _tell(reach)
     logging.getLogger("asyncio").setLevel(logging.CRITICAL)  # a phone that hangs up while it is being greeted: no news
-    serve(app, Way(plain, secure, reach.vouched(), reach.look))
+    serve(app, Doors(plain, secure, reach.vouched(), reach.look))
     scheduling.close()
     return 0
 

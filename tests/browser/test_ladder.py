@@ -1,0 +1,105 @@
+"""A phone on the ladder, over https at an address of the network: joined by its link, cut off, locked, outlived by a new server; nothing lost or doubled."""
+
+import json
+import re
+
+import pytest
+from at_wall import WALL, press, tick_all, title
+from playwright.sync_api import expect
+from server import SHARED, shared
+
+from dividers.services.access import letting_in
+from dividers.services.opening import open_data
+
+PASSPHRASE = "brass hinge lantern"
+
+
+@pytest.fixture
+def ladder(folder, trusted):
+    """The folder of a job being painted, with an authority that the browser trusts and a passphrase."""
+    (folder / "tls").mkdir()
+    for name in ("authority.pem", "authority.key"):
+        (folder / "tls" / name).write_bytes((trusted / "tls" / name).read_bytes())
+    connection = open_data(folder)
+    letting_in.set_passphrase(connection, PASSPHRASE)
+    link = letting_in.make_link(connection, 1, "ladder phone", "")[1]
+    connection.close()
+    return folder, link
+
+
+def recorded(page):
+    state = json.loads(page.evaluate(f"fetch('{WALL}/state').then((answer) => answer.text())"))
+    return state, {key: (task["state"], task["started"], task["ended"]) for key, task in state["tasks"].items()}
+
+
+def test_a_round_on_the_ladder(ladder, phone, time, browser):
+    folder, link = ladder
+    with shared(folder) as ports:
+        secure = f"https://{SHARED}:{ports[1]}"
+        page = phone(f"{secure}/join/{link}")
+        assert page.url == f"{secure}{WALL}"
+        cookie = page.context.cookies()[0]
+        assert cookie["name"].startswith("__Host-") and cookie["secure"] and cookie["httpOnly"]
+        expect(page.locator("#wall")).to_have_attribute("data-kept", "yes")  # from the first visit on
+        expect(page.locator("#awake")).to_have_text("The screen stays on.")
+        kept = page.evaluate(
+            "fetch(document.querySelector('link[rel=manifest]').href, {credentials: 'include'}).then((a) => a.json())"
+        )
+        assert kept["start_url"] == WALL and kept["display"] == "standalone"
+        desk = phone(f"http://127.0.0.1:{ports[0]}{WALL}?painter=2")
+
+        press(page, "Begin")
+        page.context.set_offline(True)  # the first time out of reach
+        time.on(6)
+        press(page, "Done")
+        expect(page.locator("#line")).to_have_text("No connection: 1 kept here, trying again")
+        page.reload()  # and looked at again meanwhile
+        title(page, "Make")
+        page.context.set_offline(False)
+        expect(page.locator("#line")).to_have_text("Saved", timeout=15_000)
+        expect(desk.locator("[data-slot=state]")).to_have_text("done")
+
+        time.on(200)
+        press(page, "Begin")
+        tick_all(page)
+        press(page, "Done")
+        title(page, "Round 1: lay and press")
+        expect(page.locator("#line")).to_have_text("Saved")
+    time.on(2500)
+    with shared(folder, ports):  # the server was started anew under the open page
+        press(page, "Begin")
+        tick_all(page)
+        press(page, "Done")
+        title(page, "coat 1 of old brass")
+        expect(page.locator("#line")).to_have_text("Saved", timeout=15_000)
+        press(page, "Begin")
+        expect(page.locator("#line")).to_have_text("Saved")
+        time.on(60)  # locked for an hour: the timers of the page stood still, its clock did not
+        expect(page.locator("#due")).to_contain_text("Window over", timeout=15_000)
+        page.context.set_offline(True)  # the second time out of reach
+        press(page, "Done")
+        title(page, "pull the tape")
+        press(page, "Begin")
+        asked = page.locator("[data-slot=early]")
+        if asked.is_visible():
+            press(page, "Go on now")
+        time.on(3)
+        press(page, "Done")
+        expect(page.locator("#line")).to_have_text(re.compile("3 kept here"))
+        desk.get_by_text("Close this job at the wall").click()
+        press(desk, "Close it")
+        expect(desk.locator("main.begin")).to_be_visible()
+        page.context.set_offline(False)
+        expect(page.locator("#line, main.begin").first).to_have_text(re.compile("Saved|Begin"), timeout=15_000)
+        desk.goto(f"http://127.0.0.1:{ports[0]}/jobs/1/record")
+        rows = desk.locator("tbody tr").all_inner_texts()
+        for words in ("Base coat 1", "coat 1 of old brass", "pull the tape"):
+            assert sum(words.lower() in row.lower() for row in rows) >= 1, (words, rows)
+        connection = open_data(folder)
+        events = connection.execute("select kind, task, uid, body from run_events order by number").fetchall()
+        connection.close()
+        assert len({event["uid"] for event in events}) == len(events)
+        kinds = [(event["kind"], event["task"]) for event in events if event["kind"] in ("start", "done")]
+        assert len(kinds) == len(set(kinds)), kinds
+        assert [kind for kind, _ in kinds] == ["start", "done"] * 5
+        assert {json.loads(event["body"])["by"] for event in events} == {"ladder phone"}
