@@ -32,22 +32,29 @@ def serving(folder, port=0):
 
 
 @contextmanager
-def shared(folder, ports=(0, 0), prepare=lambda app: None):
+def shared(folder, ports=(0, 0), prepare=lambda app: None, name=SHARED):
     """The real server, with http and https, shared with the network; gives its two ports. Must stop in time."""
     plain, secure = (open_socket("0.0.0.0", port) for port in ports)
     ports = (plain.getsockname()[1], secure.getsockname()[1])
-    authority = keep_authority(folder, [SHARED])
-    app = create_app(folder, [SHARED], ports[0], secure_port=ports[1], authority=authority)
+    authority = keep_authority(folder, [name])
+    app = create_app(folder, [name], ports[0], secure_port=ports[1], authority=authority)
     prepare(app)
-    app.config["SHARED_AT"] = f"https://{SHARED}:{ports[1]}/"
-    ended, loop = asyncio.Event(), asyncio.new_event_loop()
-    way = Doors(plain, secure, issue(authority, [SHARED]))
-    thread = threading.Thread(target=loop.run_until_complete, args=[serve_until(ended, app, way)], daemon=True)
+    app.config["SHARED_NAMES"] = (name,)
+    app.config["SHARED_AT"] = f"https://{name}:{ports[1]}/"
+    doors = Doors(plain, secure, issue(authority, [name]))
+    ended, running, loops = asyncio.Event(), threading.Event(), []
+
+    async def until_ended():
+        loops.append(asyncio.get_running_loop())
+        running.set()
+        await serve_until(ended, app, doors)
+
+    thread = threading.Thread(target=lambda: asyncio.run(until_ended()), daemon=True)
     thread.start()
+    assert running.wait(10)
     try:
         yield ports
     finally:
-        loop.call_soon_threadsafe(ended.set)
+        loops[0].call_soon_threadsafe(ended.set)
         thread.join(20)
         assert not thread.is_alive(), "the server didn't stop"
-        loop.close()

@@ -5,6 +5,7 @@ import re
 
 import pytest
 from at_wall import WALL, press, tick_all, title
+from axe import violations
 from playwright.sync_api import expect
 from server import SHARED, shared
 
@@ -28,11 +29,10 @@ def ladder(folder, trusted):
 
 
 def recorded(page):
-    state = json.loads(page.evaluate(f"fetch('{WALL}/state').then((answer) => answer.text())"))
-    return state, {key: (task["state"], task["started"], task["ended"]) for key, task in state["tasks"].items()}
+    return json.loads(page.evaluate(f"fetch('{WALL}/state').then((answer) => answer.text())"))
 
 
-def test_a_round_on_the_ladder(ladder, phone, time, browser):
+def test_a_round_on_the_ladder(ladder, phone, time):
     folder, link = ladder
     with shared(folder) as ports:
         secure = f"https://{SHARED}:{ports[1]}"
@@ -103,3 +103,33 @@ def test_a_round_on_the_ladder(ladder, phone, time, browser):
         assert len(kinds) == len(set(kinds)), kinds
         assert [kind for kind, _ in kinds] == ["start", "done"] * 5
         assert {json.loads(event["body"])["by"] for event in events} == {"ladder phone"}
+
+
+def test_what_a_phone_kept_goes_along_to_the_computers_new_address(ladder, phone, time):
+    folder, link = ladder
+    with shared(folder) as ports:
+        page = phone(f"https://{SHARED}:{ports[1]}/join/{link}")
+        page.context.set_offline(True)
+        press(page, "Begin")
+        time.on(5)
+        press(page, "Done")
+        expect(page.locator("#line")).to_have_text(re.compile("2 kept here"))
+        expect(page.locator("#moved")).to_be_hidden()
+        page.clock.fast_forward(50_000)
+        expect(page.locator("#moved")).to_be_visible(timeout=15_000)
+        assert violations(page) == []
+    other = "127.0.0.3"
+    with shared(folder, ports, name=other):
+        page.get_by_label("New address").fill("not an address")
+        press(page, "Go there")
+        expect(page.locator("#moved .fault")).to_be_visible()
+        page.context.set_offline(False)
+        page.get_by_label("New address").fill(f"https://{other}:{ports[1]}/")
+        press(page, "Go there")
+        page.wait_for_url(f"https://{other}:{ports[1]}{WALL}")
+        expect(page.locator("#came-along")).to_contain_text("2 entries kept at the old address came along.")
+        assert recorded(page)["events"] == 0  # an address can be written by anybody
+        press(page, "Take them over")
+        expect(page.locator("[data-slot=state]")).to_have_text("done")
+        expect(page.locator("#came-along")).to_be_hidden()
+        assert recorded(page)["events"] == 2

@@ -48,6 +48,7 @@ def create_app(
         DATABASE=data / DATABASE,
         HOSTS={*security.THIS_MACHINE, *(host.lower() for host in hosts)},
         SHARED_AT="",
+        SHARED_NAMES=(),
         PLAIN_PORT=port,
         SECURE_PORT=secure_port,
         AUTHORITY=authority,

@@ -50,6 +50,11 @@ class Who:
         """What is written into the record; "" for this machine's own browser."""
         return self.phone.name if self.phone else self.person
 
+    @property
+    def join_path(self) -> str:
+        """Where a phone comes in again at another address of this machine; "" for the owner."""
+        return url_for("access.join", token=session["phone"]) if self.phone else ""
+
 
 def who() -> Who:
     """Who asks; found once a request."""

@@ -9,6 +9,7 @@ from dividers.services.access import letting_in
 from dividers.services.access.authority import Authority
 from dividers.services.jobs.job_list import list_jobs
 from dividers.web.access.guard import open_for_owner, who
+from dividers.web.access.safe_way import came_by_itself
 from dividers.web.database import connection
 
 blueprint = Blueprint("access", __name__)
@@ -57,7 +58,10 @@ def join(token: str) -> ResponseReturnValue:
     session.clear()
     session["phone"] = token
     session.permanent = True
-    return redirect(url_for("wall.show", job_id=phone.job_id), 303)
+    address = url_for("wall.show", job_id=phone.job_id)
+    if came_by_itself():
+        return redirect(address, 303)
+    return render_template("access/joined.html", address=address)  # led on from another site the cookie would stay behind
 
 
 @blueprint.get("/phones")

@@ -22,9 +22,14 @@ def _check() -> ResponseReturnValue | None:
     return _sent_by_another()
 
 
+def came_by_itself() -> bool:
+    """Whether a page of ours or the person asked, and no other website; where the browser doesn't say, it is taken for so."""
+    return request.headers.get("Sec-Fetch-Site", "none") in ("none", "same-origin")
+
+
 def _sent_by_another() -> ResponseReturnValue | None:
     """What other websites make this browser ask for: refused, but for going to a page, which is asked about where it costs work."""
-    if request.headers.get("Sec-Fetch-Site", "none") in ("none", "same-origin") or request.endpoint in LED_TO:
+    if came_by_itself() or request.endpoint in LED_TO:
         return None
     went = request.method == "GET" and request.headers.get("Sec-Fetch-Mode") == "navigate"
     if went and request.headers.get("Sec-Fetch-Dest") == "document":

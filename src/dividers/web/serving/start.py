@@ -51,7 +51,8 @@ class Reach:
         if found == self.names or (self.names and not has_address(found)):
             return False
         self.names = found
-        self.app.config.update(HOSTS={*THIS_MACHINE, *(name.lower() for name in found)}, SHARED_AT=self.address)
+        hosts = {*THIS_MACHINE, *(name.lower() for name in found)}
+        self.app.config.update(HOSTS=hosts, SHARED_AT=self.address, SHARED_NAMES=tuple(found))
         return True
 
     @property

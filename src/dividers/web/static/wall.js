@@ -60,6 +60,7 @@
     const sent = performance.now();
     try {
       const answer = await fetch(eventsAt, { method: "POST", headers: { "Content-Type": "application/json", "X-CSRFToken": token() }, body: JSON.stringify(batch) });
+      if (answer.status === 421) throw new Error("not this computer's address any more");
       online = true;
       fault = answer.status >= 500 ? `Not saved: the server answered ${answer.status}` : "";
       if (fault) throw new Error(fault);
@@ -124,6 +125,7 @@
     const words = fault || "No connection";
     place.textContent = fault || !online ? (many ? `${words}: ${many} kept here, trying again` : `${words}: go on`) : sending || many ? "Sending…" : "Saved";
     place.className = `line ${fault || !online ? "off" : many ? "busy-line" : ""}`;
+    document.dispatchEvent(new CustomEvent("dividers:line", { detail: { online } }));
   };
   const say = (words) => {
     const place = find("#said");
