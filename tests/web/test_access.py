@@ -199,6 +199,15 @@ def test_links_are_kept_hashed_and_what_a_phone_records_says_so(app):
     assert letting_in.list_phones(app.connection)[-1].seen_at
 
 
+@pytest.mark.parametrize(("person", "shown"), [("Ines", "Ines"), ("", "by passphrase from 192.168.1.20")])
+def test_history_says_who_came_by_the_passphrase(app, person, shown):
+    client = app.test_client()
+    client.post("/enter", data={"passphrase": PASSPHRASE, "person": person}, **ELSEWHERE)
+    client.post("/jobs/2/rename", data={"title": "another wall"}, **ELSEWHERE)
+    page = client.get("/jobs/2/history", **ELSEWHERE).get_data(as_text=True)
+    assert f", {shown}</span>" in page and page.count("this computer") == 1
+
+
 def test_a_phone_sees_nothing_of_other_jobs(app):
     shown = client_of(app, 2).get("/due", **ELSEWHERE).get_data(as_text=True)
     assert "Prop trunk" not in shown
