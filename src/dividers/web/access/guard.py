@@ -145,4 +145,5 @@ def _own_job(phone: letting_in.Phone) -> bool:
 
 def register(app: Flask) -> None:
     app.before_request(_check)
+    app.teardown_request(lambda _: act_as(""))
     app.jinja_env.globals["who"] = who
