@@ -2,6 +2,7 @@
 
 import json
 import re
+from contextlib import closing
 
 import pytest
 from at_wall import WALL, press, tick_all, title
@@ -15,6 +16,11 @@ from dividers.services.opening import open_data
 PASSPHRASE = "brass hinge lantern"
 
 
+def link_of(folder, name):
+    with closing(open_data(folder)) as connection:
+        return letting_in.make_link(connection, 1, name, "")[1]
+
+
 @pytest.fixture
 def ladder(folder, trusted):
     """The folder of a job being painted, with an authority that the browser trusts and a passphrase."""
@@ -23,9 +29,8 @@ def ladder(folder, trusted):
         (folder / "tls" / name).write_bytes((trusted / "tls" / name).read_bytes())
     connection = open_data(folder)
     letting_in.set_passphrase(connection, PASSPHRASE)
-    link = letting_in.make_link(connection, 1, "ladder phone", "")[1]
     connection.close()
-    return folder, link
+    return folder, link_of(folder, "ladder phone")
 
 
 def recorded(page):
@@ -46,6 +51,7 @@ def test_a_round_on_the_ladder(ladder, phone, time):
             "fetch(document.querySelector('link[rel=manifest]').href, {credentials: 'include'}).then((a) => a.json())"
         )
         assert kept["start_url"] == WALL and kept["display"] == "standalone"
+        other = phone(f"{secure}/join/{link_of(folder, 'floor phone')}")
         desk = phone(f"http://127.0.0.1:{ports[0]}{WALL}?painter=2")
 
         press(page, "Begin")
@@ -57,7 +63,8 @@ def test_a_round_on_the_ladder(ladder, phone, time):
         title(page, "Make")
         page.context.set_offline(False)
         expect(page.locator("#line")).to_have_text("Saved", timeout=15_000)
-        expect(desk.locator("[data-slot=state]")).to_have_text("done")
+        for elsewhere in (desk, other):
+            expect(elsewhere.locator("[data-slot=state]")).to_have_text("done")
 
         time.on(200)
         press(page, "Begin")

@@ -117,6 +117,18 @@ def test_every_address_opens_to_whom_it_may(app):
                 assert status == (401 if who in (STRANGER, ENDED) else 403), (who, rule.endpoint, method, status)
 
 
+def test_nothing_is_taken_without_a_token_of_the_page(app):
+    """But what a device sends: it has no page, and a token of its own."""
+    for who in (STRANGER, 1, OWNER):
+        app.config["WTF_CSRF_ENABLED"] = False
+        client = client_of(app, who)
+        app.config["WTF_CSRF_ENABLED"] = True
+        for rule, method in rules(app):
+            if method == "POST" and rule.endpoint != "devices.receive":
+                assert ask(client, rule, method) == 400, (who, rule.endpoint)
+    assert app.connection.execute("select count(*) from phones where revoked_at is null").fetchone()[0] == 2
+
+
 @pytest.mark.parametrize("who", [STRANGER, 1])
 def test_what_ends_things_is_closed_to_strangers_and_phones(app, who):
     client = client_of(app, who)

@@ -37,19 +37,28 @@ class Bridge:
         self.app = app
         self.threads = ThreadPoolExecutor(threads, thread_name_prefix="page")
         self.reading: set[asyncio.Future[bytes | None]] = set()
+        self.answering = 0
         self.stopping = False
 
-    def stop(self) -> None:
-        """Wait for no request that hasn't arrived whole: only those that are being answered are finished."""
+    async def finish(self, within_s: float) -> None:
+        """Wait until what is being answered is answered. No request that hasn't arrived whole is waited for."""
         self.stopping = True
         for each in self.reading:
             each.cancel()
+        for _ in range(round(within_s * 20)):
+            if not self.answering:
+                return
+            await asyncio.sleep(0.05)
 
     async def __call__(self, scope: Message, receive: Receive, send: Send) -> None:
         if scope["type"] == "lifespan":
             await _be_alive(receive, send)
         elif scope["type"] == "http":
-            await self._answer(scope, receive, send)
+            self.answering += 1
+            try:
+                await self._answer(scope, receive, send)
+            finally:
+                self.answering -= 1
 
     async def _answer(self, scope: Message, receive: Receive, send: Send) -> None:
         reading = asyncio.ensure_future(_read(receive))

@@ -4,6 +4,7 @@ import asyncio
 import signal
 import socket
 import ssl
+from asyncio import constants
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
@@ -15,6 +16,7 @@ from dividers.web.serving.bridge import Bridge
 FINISH_WITHIN_S = 10  # so long are requests in flight waited for
 KEPT_OPEN_S = 20  # longer than a page at the wall is silent
 HANDSHAKE_S = 10
+GOODBYE_S = 2  # so long is a client waited for that doesn't say goodbye: a phone out of reach
 LOOK_EVERY_S = 10
 BACKLOG = 128
 
@@ -81,19 +83,36 @@ async def serve_until(ended: asyncio.Event, app: Flask, doors: Doors) -> None:
     config.keep_alive_timeout, config.ssl_handshake_timeout, config.graceful_timeout = KEPT_OPEN_S, HANDSHAKE_S, FINISH_WITHIN_S
 
     bridge = Bridge(app)
-
-    async def until_ended() -> None:
-        await ended.wait()
-        bridge.stop()
-
+    serving = asyncio.create_task(
+        serve_all(bridge, config, shutdown_trigger=ended.wait)  # type: ignore[arg-type]  # its types name each kind of message
+    )
     looking = asyncio.create_task(_look_again(doors.look, context))
-    try:
-        await serve_all(bridge, config, shutdown_trigger=until_ended)  # type: ignore[arg-type]  # its types name each kind of message
-    finally:
-        looking.cancel()
+    stopping = asyncio.create_task(ended.wait())
+    await asyncio.wait({serving, stopping}, return_when=asyncio.FIRST_COMPLETED)
+    looking.cancel()
+    if stopping.done():
+        await bridge.finish(FINISH_WITHIN_S)
+        await asyncio.wait({serving}, timeout=GOODBYE_S + 1)
+    stopping.cancel()
+    if serving.done():
+        serving.result()
+    await _hang_up()
+
+
+async def _hang_up() -> None:
+    """End what is left: connections of clients that don't say goodbye. Each catches being ended once, to say goodbye itself."""
+    for _ in range(5):
+        left = asyncio.all_tasks() - {asyncio.current_task()}
+        if not left:
+            return
+        for each in left:
+            each.cancel()
+        await asyncio.wait(left, timeout=0.2)
 
 
 def _context(vouched: Path) -> ssl.SSLContext:
+    # The standard library's default, for want of a way through hypercorn to say it for this server.
+    constants.SSL_SHUTDOWN_TIMEOUT = float(GOODBYE_S)
     context = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
     context.minimum_version = ssl.TLSVersion.TLSv1_2
     context.set_alpn_protocols(["http/1.1"])
