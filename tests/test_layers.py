@@ -35,7 +35,7 @@ ROOMS = {
     "core": "base geometry job logbook survey patterns job_file cells marks tape rounds plan advice risk order output materials wall practice",
     "services": "actor clock hashing private_files time_zone opening jobs access stations supplies wall logbook practice files",
     "formats": "tables drawings print",
-    "web": "database htmx errors old_addresses filters security access due not_taken once forms stations wall logbook practice supplies jobs files app serving",
+    "web": "numbers database htmx errors old_addresses filters security access due not_taken once forms stations wall logbook practice supplies jobs files app serving",
 }
 
 # Draws with a seed of the job file's, and no other.

@@ -13,7 +13,7 @@ from dividers.services.access.authority import Authority
 from dividers.services.opening import DATABASE, open_data
 from dividers.services.private_files import put_private
 from dividers.services.supplies import supplies as supplies_service
-from dividers.web import database, due, errors, filters, not_taken, old_addresses, once, security
+from dividers.web import database, due, errors, filters, not_taken, numbers, old_addresses, once, security
 from dividers.web.access import guard, phones, safe_way, trust
 from dividers.web.access.session_cookies import SessionCookies
 from dividers.web.files import files, photo_preview, sheets
@@ -43,6 +43,7 @@ def create_app(
     with closing(open_data(data)) as opened:
         supplies_service.fill_once(opened)
     app = Flask(__name__)
+    numbers.register(app)
     app.config.update(
         SECRET_KEY=_secret(data / "secret"),
         DATABASE=data / DATABASE,

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from dividers.core.base.errors import BadInput
+from dividers.core.base.whole import whole
 
 Document = dict[str, Any]
 
@@ -16,8 +17,8 @@ def look_up(document: Any, path: str) -> Any:
         key, path = _first_key(document, path)
         if isinstance(document, Mapping):
             document = document.get(key)
-        elif isinstance(document, list) and key.isdigit() and int(key) < len(document):
-            document = document[int(key)]
+        elif isinstance(document, list) and (at := whole(key, len(document) - 1)) is not None:
+            document = document[at]
         else:
             return None
     return document
@@ -36,7 +37,7 @@ def _first_key(document: Any, path: str) -> tuple[str, str]:
 def put(document: Any, path: str, value: Any) -> None:
     """Set the value at a path in place, making objects on the way; None removes the key. Raises BadInput for a lost list entry."""
     key, rest = _first_key(document, path)
-    if isinstance(document, list) and (not key.isdigit() or int(key) >= len(document)):
+    if isinstance(document, list) and whole(key, len(document) - 1) is None:
         raise BadInput(f"There is no entry {key} any more.", path)
     at: Any = int(key) if isinstance(document, list) else key
     if rest:

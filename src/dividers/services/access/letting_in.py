@@ -5,6 +5,7 @@ import sqlite3
 from datetime import datetime, timedelta
 
 from dividers.core.base.errors import BadInput, NotFound
+from dividers.core.base.whole import whole
 from dividers.services import clock
 from dividers.services.hashing import hashed
 from dividers.services.jobs.editing import open_job
@@ -90,10 +91,11 @@ def make_link(connection: sqlite3.Connection, job_id: int, name: str, days: str)
     if not 0 < len(name) <= LONGEST_NAME:
         raise BadInput(f"Give the phone a name of 1 to {LONGEST_NAME} characters, like: ladder phone.", "name", name)
     text = days.strip() or str(USUAL_DAYS)
-    if not (text.isascii() and text.isdigit() and len(text) < 5 and 0 < int(text) <= MOST_DAYS):
+    good_for = whole(text, MOST_DAYS)
+    if not good_for:
         raise BadInput(f"“{text[:10]}” isn't a number of days; allowed are 1 to {MOST_DAYS}.", "days", text)
     token = secrets.token_urlsafe(TOKEN_BYTES)
-    ends = (clock.moment() + timedelta(days=int(text))).isoformat(timespec="seconds")
+    ends = (clock.moment() + timedelta(days=good_for)).isoformat(timespec="seconds")
     with transaction(connection):
         return access.insert_phone(connection, job_id, name, hashed(token), clock.now(), ends), token
 

@@ -9,6 +9,7 @@ from uuid import uuid4
 
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import read_length
+from dividers.core.base.whole import whole
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.lift import BRIDGES, LIFT_WORDS, lift_class
@@ -99,10 +100,10 @@ class Fields:
 
     def count(self, name: str, most: int) -> int:
         written = self.typed.get(name, "").strip() or "0"
-        if not written.isdigit() or len(written) > 6 or int(written) > most:
+        found = whole(written, most)
+        if found is None:
             self.faults[name] = f"“{written[:20]}” isn't a number of strips; allowed are 0 to {most}."
-            return 0
-        return int(written)
+        return found or 0
 
     def number(self, name: str, least: float, most: float, words: str) -> float | None:
         written = self.typed.get(name, "").strip().replace(",", ".")
@@ -137,13 +138,13 @@ def add_finding(
     """Write down how a round, or a strip of it, was found. Raises BadForm, NotFound."""
     fields = Fields(typed)
     piece, _, number = typed.get("round", "").partition("/")
-    about = find_round(connection, job_id, piece, int(number) if number.isdecimal() and len(number) < 6 else 0)
+    about = find_round(connection, job_id, piece, whole(number) or 0)
     if taped := still_taped(connection, job_id).get((about.piece.piece.key, about.choice.number)):
         fields.faults["round"] = f"{taped} It can be judged once the tape is off."
     strip = fields.text("strip", 20)
-    if strip and strip.lstrip("s").isdigit():
+    if strip and whole(strip.lstrip("s")) is not None:
         strip = strip.lstrip("s")
-    if strip and not (strip.isdigit() and 0 < int(strip) <= _strips_in_all(about)):
+    if strip and not whole(strip, _strips_in_all(about)):
         fields.faults["strip"] = (
             f"There is no strip {strip[:20]}; they go from 1 to {_strips_in_all(about)}. Leave it empty for the whole round."
         )

@@ -10,6 +10,7 @@ from math import ceil
 
 from dividers.core.base.errors import NotFound
 from dividers.core.base.quantities import spoken
+from dividers.core.base.whole import whole
 from dividers.core.job.document import Document, put
 from dividers.core.job.products import ADHESIONS, SEALS
 from dividers.core.job.surface import TEXTURES
@@ -63,10 +64,12 @@ def _waits(fields: Fields) -> list[int]:
     """Waits from the last coat to the pull in minutes, one or more with commas between."""
     written = fields.typed.get("waits", "").strip() or "0"
     parts = [part.strip().removesuffix("min").strip() for part in written.split(",")]
-    if not all(part.isdigit() and int(part) <= 14_400 for part in parts):
+    read = [whole(part, 14_400) for part in parts]
+    waits = [each for each in read if each is not None]
+    if len(waits) < len(parts):
         fields.faults["waits"] = f"“{written[:30]}”: write minutes with commas between, like 0, 45, 1440."
         return [0]
-    return list(dict.fromkeys(int(part) for part in parts))
+    return list(dict.fromkeys(waits))
 
 
 def require(connection: sqlite3.Connection, patch_id: int) -> patches.Patch:

@@ -3,6 +3,7 @@
 import sqlite3
 
 from dividers.core.base.errors import BadInput
+from dividers.core.base.whole import whole
 from dividers.core.marks.marks import Mark
 from dividers.services.clock import now
 from dividers.services.jobs.editing import open_job
@@ -24,7 +25,7 @@ def tick(connection: sqlite3.Connection, job_id: int, piece_key: str, key: str, 
     """Tick mark `key` ("m3") of a piece, or take its tick back. Raises BadInput when there is no such mark."""
     opened = open_job(connection, job_id)
     marks = piece_plan(opened.revision.document, piece_key).marks
-    number = int(key[1:]) if key[:1] == "m" and key[1:].isdigit() and len(key) < 9 else 0
+    number = (whole(key[1:]) or 0) if key[:1] == "m" else 0
     if not 0 < number <= len(marks):
         raise BadInput("There is no such mark any more. Reload the page.", "mark", key)
     with transaction(connection):

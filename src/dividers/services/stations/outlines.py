@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import read_length
+from dividers.core.base.whole import whole
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.reader import LONGEST_NAME
 from dividers.formats.drawings.dxf import Drawn, read_dxf
@@ -101,9 +102,9 @@ def _chain(number: int, layer: str, closed: bool, points: tuple[Point, ...], fac
 def take(connection: sqlite3.Connection, opened: Opened, piece_key: str, looked: Looked, typed: Mapping[str, str]) -> str:
     """Take what was chosen into a piece; what was done, in words. Raises BadInput, BadJob."""
     what = typed.get("as", "")
-    number = int(typed.get("chain", "0")) if typed.get("chain", "0").isdigit() else 0
+    number = whole(typed.get("chain", "0")) or 0
     chain = next((each for each in looked.chains if each.number == number), None)
-    base = int(typed.get("revision", "-1")) if typed.get("revision", "").isdigit() else -1
+    base = -1 if (shown := whole(typed.get("revision", ""))) is None else shown
     if what == "facets":
         return _facets(connection, opened, piece_key, looked, base)
     if chain is None:

@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 from dividers.core.base.errors import BadInput, NotFound
+from dividers.core.base.whole import whole
 from dividers.core.job_file.as_begun import stamped
 from dividers.core.order.schedule import Schedule, start_of
 from dividers.core.order.task_key import TaskKey
@@ -195,7 +196,7 @@ def _tick_mark(connection: sqlite3.Connection, run: wall_runs.WallRun, row: wall
     if key.kind != "mark":
         return
     for piece in planned_work(run.document)[0].pieces:
-        number = int(item[1:]) if item[:1] == "m" and item[1:].isdigit() else 0
+        number = (whole(item[1:]) or 0) if item[:1] == "m" else 0
         if piece.piece.key == key.piece and 0 < number <= len(piece.marks):
             name = mark_ticks.name_of(piece.marks[number - 1])
             if row.kind == "tick":

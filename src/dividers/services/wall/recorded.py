@@ -8,6 +8,7 @@ from typing import Any
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.quantities import read_celsius, temperature
+from dividers.core.base.whole import whole
 from dividers.core.wall.facts import KINDS, TOUCHES
 from dividers.services import clock
 from dividers.services.jobs.planning import job_of
@@ -111,6 +112,7 @@ def _number(body: Mapping[str, Any], name: str, least: float, most: float, unit:
 def ago(minutes: str) -> datetime:
     """The moment so many minutes ago, in UTC. Raises BadInput."""
     text = minutes.strip()
-    if not (text.isdigit() and int(text) <= MOST_AGO_MIN):
+    found = whole(text, MOST_AGO_MIN)
+    if found is None:
         raise BadInput(f"“{text[:20]}” isn't a number of minutes; allowed are 0 to {MOST_AGO_MIN}.", "ago", text)
-    return clock.moment() - timedelta(minutes=int(text))
+    return clock.moment() - timedelta(minutes=found)

@@ -11,6 +11,7 @@ from dividers.services.jobs.job_list import list_jobs
 from dividers.web.access.guard import open_for_owner, who
 from dividers.web.access.safe_way import came_by_itself
 from dividers.web.database import connection
+from dividers.web.numbers import asked
 
 blueprint = Blueprint("access", __name__)
 
@@ -114,8 +115,7 @@ def qr_of(text: str) -> Markup:
 @blueprint.post("/phones")
 def make() -> ResponseReturnValue:
     """Make a link for one job; it is shown this once."""
-    number = request.form.get("job", "")
-    job_id = int(number) if number.isascii() and number.isdigit() and len(number) < 10 else 0
+    job_id = asked(request.form, "job", 0)
     try:
         _, token = letting_in.make_link(connection(), job_id, request.form.get("name", ""), request.form.get("days", ""))
     except BadInput as fault:

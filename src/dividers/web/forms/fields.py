@@ -10,6 +10,7 @@ from dataclasses import field as made_by
 from typing import Any
 
 from dividers.core.base.errors import Fault
+from dividers.core.base.whole import whole
 from dividers.core.job.kinds import EMPTY, Kind, OneOf, Text
 
 Typed = Mapping[str, Sequence[str]]
@@ -146,7 +147,8 @@ def _where(field: Field, rest: str) -> str:
     if field.kind not in SEVERAL_LINES or not rest:
         return ""
     name = rest.split(".")[0]
-    return f"Line {int(name) + 1}: " if name.isdigit() and field.kind != "points" else f"{name}: "
+    line = whole(name)
+    return f"{name}: " if line is None or field.kind == "points" else f"Line {line + 1}: "
 
 
 def _name_of(path: str, piece_path: str) -> str:
@@ -169,6 +171,6 @@ def with_faults(fields: Sequence[Field], faults: Sequence[Fault], piece_path: st
             continue
         rest = name[len(home.name) + 1 :]
         at.setdefault(home.name, []).append(
-            (int(rest) if rest.isdigit() and home.kind == "colors" else 0, _where(home, rest) + fault.message)
+            ((whole(rest) or 0) if home.kind == "colors" else 0, _where(home, rest) + fault.message)
         )
     return [replace(field, faults=tuple(at.get(field.name, ()))) for field in fields], unplaced

@@ -9,6 +9,7 @@ from dividers.services.jobs import history as kept
 from dividers.services.jobs.planning import job_of
 from dividers.services.stations import pictures
 from dividers.web.database import connection
+from dividers.web.numbers import asked
 
 blueprint = Blueprint("history", __name__, url_prefix="/jobs/<int:job_id>/history")
 
@@ -16,7 +17,7 @@ blueprint = Blueprint("history", __name__, url_prefix="/jobs/<int:job_id>/histor
 @blueprint.get("")
 def show(job_id: int) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
-    found = kept.states(connection(), job_id, request.args.get("before", None, int))
+    found = kept.states(connection(), job_id, asked(request.args, "before", None))
     earlier = found[-1].revision.number if len(found) == kept.AT_ONCE else None
     return render_template("jobs/history.html", opened=opened, states=found, earlier=earlier)
 

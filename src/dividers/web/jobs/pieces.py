@@ -6,9 +6,11 @@ from flask import Blueprint, flash, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput
+from dividers.core.base.whole import whole
 from dividers.services.jobs import editing
 from dividers.services.stations import pictures
 from dividers.web.database import connection
+from dividers.web.numbers import asked
 
 blueprint = Blueprint("pieces", __name__, url_prefix="/jobs/<int:job_id>")
 FIRST_STATION = "measure"
@@ -16,7 +18,7 @@ FIRST_STATION = "measure"
 
 def base() -> int:
     """The revision that the page showed; -1 when the form doesn't say."""
-    return request.form.get("revision", -1, int)
+    return asked(request.form, "revision", -1)
 
 
 def _station(job_id: int, piece: str) -> ResponseReturnValue:
@@ -115,7 +117,7 @@ def _worded(opened: editing.Opened, path: str) -> str:
     """A path with its piece called by name."""
     first, _, rest = path.partition(".")
     number, _, rest_of_piece = rest.partition(".")
-    if first == "pieces" and number.isdigit() and int(number) < len(opened.job.pieces):
+    if first == "pieces" and whole(number, len(opened.job.pieces) - 1) is not None:
         path = f"{opened.job.pieces[int(number)].name}.{rest_of_piece}"
     return path.strip(".").replace(".", " › ").replace("_", " ")
 

@@ -15,6 +15,7 @@ from dividers.services.logbook import logbook, proposals, record
 from dividers.services.stations import pictures
 from dividers.web.database import connection, photo_folder
 from dividers.web.logbook.logbook_board import chances_of, pins_of
+from dividers.web.numbers import asked
 from dividers.web.stations.stations import STATIONS
 
 blueprint = Blueprint("logbook", __name__)
@@ -34,7 +35,7 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], form: str 
     key = wanted if wanted in keys else keys[0]
     own = [each for each in rounds if each.piece.piece.key == key]
     piece = own[0].piece.piece if own else opened.job.pieces[0]
-    shown = min(max(request.values.get("shown", 1, int), 1), max(len(own), 1))
+    shown = min(max(asked(request.values, "shown", 1), 1), max(len(own), 1))
     findings = logbook.findings_of(connection(), job_id)
     touch_ups = logbook.touch_ups_of(connection(), job_id)
     signed = {each.piece: each for each in logbook.sign_offs_of(connection(), job_id)}

@@ -14,6 +14,7 @@ from dividers.services.jobs import editing, job_list
 from dividers.services.practice import practice
 from dividers.services.stations import pictures
 from dividers.web.database import connection
+from dividers.web.numbers import asked
 
 blueprint = Blueprint("practice", __name__, url_prefix="/practice")
 MOST_SEED = 1_000_000
@@ -22,9 +23,9 @@ MOST_SEED = 1_000_000
 @blueprint.get("")
 def show() -> ResponseReturnValue:
     kind = request.args.get("kind", "read")
-    seed = request.args.get("seed", None, int)
+    seed = asked(request.args, "seed", None)
     seed = secrets.randbelow(MOST_SEED) if seed is None else seed % MOST_SEED
-    return _page(kind if kind in KINDS else "read", seed, request.args.get("job", None, int))
+    return _page(kind if kind in KINDS else "read", seed, asked(request.args, "job", None))
 
 
 def _page(
@@ -71,8 +72,8 @@ def _picture(asked: Exercise, piece: str, seed: int, job_id: int | None) -> Mark
 
 @blueprint.post("")
 def answer() -> ResponseReturnValue:
-    kind, seed = request.form.get("kind", ""), request.form.get("seed", 0, int) % MOST_SEED
-    job_id = request.form.get("job", None, int)
+    kind, seed = request.form.get("kind", ""), asked(request.form, "seed", 0) % MOST_SEED
+    job_id = asked(request.form, "job", None)
     given = request.form.get("answer", "").strip()[:60]
     if kind not in KINDS:
         raise NotFound("There is no such exercise.")

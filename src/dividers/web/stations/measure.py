@@ -11,6 +11,7 @@ from dividers.services.jobs import editing
 from dividers.services.stations import survey
 from dividers.web.database import connection
 from dividers.web.htmx import is_htmx
+from dividers.web.numbers import asked
 from dividers.web.stations import stations
 
 blueprint = Blueprint("measure", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
@@ -20,12 +21,10 @@ blueprint = Blueprint("measure", __name__, url_prefix="/jobs/<int:job_id>/<piece
 def add(job_id: int, piece: str) -> ResponseReturnValue:
     """Add one reading; what is not valid is shown again with what is wrong at its field."""
     typed = {name: request.form.get(name, "") for name in ("what", "length", "at", "panel")}
-    reading = survey.NewReading(
-        typed["what"], typed["length"], typed["at"], int(typed["panel"]) if typed["panel"].isdigit() else 0
-    )
+    reading = survey.NewReading(typed["what"], typed["length"], typed["at"], asked(request.form, "panel", 0))
     adding = dict(typed)
     try:
-        survey.add(connection(), job_id, request.form.get("revision", -1, int), piece, reading)
+        survey.add(connection(), job_id, asked(request.form, "revision", -1), piece, reading)
         adding = {"what": _next(typed["what"]), "panel": typed["panel"]}
     except BadInput as fault:
         adding |= {"fault": fault.message, "fault_at": fault.path}
@@ -46,7 +45,7 @@ def as_marked(job_id: int, piece: str) -> ResponseReturnValue:
     panel, line, found = request.form.get("panel", ""), request.form.get("line", ""), request.form.getlist("found")[:1000]
     typed: dict[str, Any] = {"panel": panel, "line": line}
     try:
-        survey.note_marked(connection(), job_id, request.form.get("revision", -1, int), piece, panel, line, found)
+        survey.note_marked(connection(), job_id, asked(request.form, "revision", -1), piece, panel, line, found)
     except BadJob as bad:
         faults = {fault.path.rsplit(".", 1)[-1]: fault.message for fault in bad.faults if ".marked." in fault.path}
         typed |= {"found": found, "faults": faults or {"0": str(bad.faults[0])}}
@@ -85,7 +84,7 @@ def read_table(job_id: int, piece: str) -> ResponseReturnValue:
         if not any(line.taken for line in lines):
             raise BadInput("No line is valid yet. Correct the lines marked below.", "table")
         replace = request.form.get("mode") == "replace"
-        many = survey.take(connection(), job_id, request.form.get("revision", -1, int), piece, lines, replace)
+        many = survey.take(connection(), job_id, asked(request.form, "revision", -1), piece, lines, replace)
     except BadInput as fault:
         return _table_page(job_id, piece, text, fault=fault.message, status=422)
     except BadJob as bad:

@@ -3,6 +3,7 @@
 import itertools
 from collections.abc import Callable, Sequence
 
+from dividers.core.base.whole import whole
 from dividers.core.job.document import READINGS, Document, look_up, put
 from dividers.core.job.method import DATUMS, FITS
 from dividers.core.survey.kept_readings import OPENING_WAYS, measure_opening, remove_reading, set_aside, take_instead
@@ -28,7 +29,7 @@ def survey_action(name: str, places: Sequence[str]) -> Callable[[Document, str],
 
 
 def _numbers(*texts: str) -> bool:
-    return all(text.isascii() and text.isdigit() and len(text) < 4 for text in texts)
+    return all(whole(text, 999) is not None for text in texts)
 
 
 def _take_way(document: Document, piece: str, fit: str, border: str) -> None:

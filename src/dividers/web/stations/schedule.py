@@ -11,6 +11,7 @@ from dividers.services.jobs import editing, evidence
 from dividers.services.stations import scheduling
 from dividers.services.supplies import supplies
 from dividers.web.database import connection
+from dividers.web.numbers import asked
 from dividers.web.stations.schedule_board import days_of, status_said
 
 blueprint = Blueprint("schedule", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
@@ -75,7 +76,7 @@ def sheet(job_id: int, piece: str) -> ResponseReturnValue:
 @blueprint.post("/schedule/from-supplies")
 def from_supplies(job_id: int, piece: str) -> ResponseReturnValue:
     """Add an item of Supplies to the job."""
-    item, base = request.form.get("item", 0, int), request.form.get("revision", -1, int)
+    item, base = asked(request.form, "item", 0), asked(request.form, "revision", -1)
     name = supplies.into_job(connection(), job_id, base, item)
     flash(f"{name} is in this job now: choose it at Tape, Materials or Pattern.")
     return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="schedule"), 303)
@@ -99,7 +100,7 @@ def to_supplies(job_id: int, piece: str) -> ResponseReturnValue:
 def busy(job_id: int, piece: str) -> ResponseReturnValue:
     """Take busy times out of a calendar file, or forget them."""
     opened = editing.open_job(connection(), job_id)
-    base = request.form.get("revision", -1, int)
+    base = asked(request.form, "revision", -1)
     back = redirect(url_for("stations.show", job_id=job_id, piece=piece, station="schedule"), 303)
     if request.form.get("action") == "forget":
         editing.edit_piece(connection(), job_id, piece, "busy times", base, {"/crew.busy": None}, {})

@@ -4,6 +4,7 @@ import json
 import re
 from collections.abc import Callable
 
+from dividers.core.base.whole import whole
 from dividers.core.job.document import Document, free_key, look_up, put
 from dividers.core.job.surface import SIDES
 from dividers.web.stations.measure_actions import survey_action
@@ -16,7 +17,7 @@ def action_of(action: str) -> Act | None:
     name, *places = action.split(":")
     if found := survey_action(name, places):
         return found
-    numbers = [int(place) for place in places if place.isdigit() and len(place) < 4]
+    numbers = [number for number in map(_place, places) if number is not None]
     match name, numbers:
         case "add-opening", [panel]:
             return lambda document, piece: _add_opening(document, f"{piece}.surface.panels.{panel}")
@@ -38,12 +39,16 @@ def action_of(action: str) -> Act | None:
         return _used(action.removeprefix("use:"))
     if name == "fill" and len(places) == 4:
         return lambda document, piece: _fill(document, f"{piece}.pattern.fills", places)
-    if name == "fit" and len(places) == 2 and places[1].isdigit() and len(places[1]) < 5:
-        return lambda document, piece: put(document, f"{piece}.pattern.{places[0]}", int(places[1]))
+    if name == "fit" and len(places) == 2 and (count := whole(places[1], 9999)) is not None:
+        return lambda document, piece: put(document, f"{piece}.pattern.{places[0]}", count)
     if name in ("earlier", "later") and len(places) > 1:
         order = places[1].split(",")
         return lambda document, piece: put(document, f"{piece}.method.order", _moved(order, places[0], name))
     return None
+
+
+def _place(text: str) -> int | None:
+    return whole(text, 999)
 
 
 # What a way to make a run come out may change: the pattern's own values and its field's margins.
@@ -70,8 +75,9 @@ def _fill(document: Document, path: str, places: list[str]) -> None:
     """Give a region a colour: in place of fill number places[0], or as a new one at (x, y) mm."""
     number, x, y, color = places
     fills = list(look_up(document, path) or [])
-    if number.isdigit() and int(number) < len(fills):
-        fills[int(number)] = {"at": fills[int(number)]["at"], "color": color or None}
+    at = whole(number, len(fills) - 1)
+    if at is not None:
+        fills[at] = {"at": fills[at]["at"], "color": color or None}
     else:
         fills.append({"at": [f"{x} mm", f"{y} mm"], "color": color or None})
     put(document, path, fills)

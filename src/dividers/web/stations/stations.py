@@ -23,6 +23,7 @@ from dividers.services.stations.shopping import shopping
 from dividers.web.database import connection
 from dividers.web.forms.fields import Field, changes_in, filled, with_faults
 from dividers.web.htmx import is_htmx, vary
+from dividers.web.numbers import asked
 from dividers.web.stations.check_board import marked_board
 from dividers.web.stations.fit_board import fit_board
 from dividers.web.stations.mark_list import grouped, tape_picture
@@ -82,7 +83,7 @@ def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     }
     changes = changes_in(fields, typed)
     action = request.form.get("action", "")
-    base = request.form.get("revision", -1, int)
+    base = asked(request.form, "revision", -1)
     if action == "forget":
         editing.drop_draft(connection(), job_id, piece, station)
         return _page(opened, piece, station, fields, [])
@@ -129,7 +130,7 @@ def _page(
 ) -> ResponseReturnValue:
     plan = piece_plan(opened.revision.document, piece)
     rounds = len(plan.taping.chosen.rounds)
-    shown = min(max(request.values.get("round", 1, int), 1), max(rounds, 1))
+    shown = min(max(asked(request.values, "round", 1), 1), max(rounds, 1))
     building = station == "tape" or (station == "pattern" and request.values.get("view") == "build")
     view = View(marks=station == "marks", strips_of=shown if building and rounds else None)
     body = render_template(

@@ -8,6 +8,7 @@ from dividers.core.base.lengths import read_length
 from dividers.services.access.letting_in import TooMany
 from dividers.services.supplies import devices
 from dividers.web.database import connection
+from dividers.web.numbers import asked
 
 blueprint = Blueprint("devices", __name__)
 MOST_SHOWN = 30
@@ -77,7 +78,7 @@ def next_length(job_id: int) -> ResponseReturnValue:
 def offsets(job_id: int, piece: str) -> ResponseReturnValue:
     """Put the laser's readings into a panel's survey."""
     try:
-        many = devices.take_offsets(connection(), job_id, piece, request.form.get("panel", 0, int))
+        many = devices.take_offsets(connection(), job_id, piece, asked(request.form, "panel", 0))
         flash(f"{many} level readings added from the laser.")
     except BadInput as fault:
         flash(fault.message)

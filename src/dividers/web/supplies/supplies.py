@@ -14,6 +14,7 @@ from dividers.core.base.contrast import contrast, shades, step
 from dividers.core.base.errors import BadInput, BadJob, Fault, NotFound
 from dividers.core.base.lengths import read_length, write_exact
 from dividers.core.base.quantities import mixed, read_spread
+from dividers.core.base.whole import whole
 from dividers.core.job.drying import drying_factor
 from dividers.core.job.reader import read_count
 from dividers.core.job.usual import SPREAD_M2_L
@@ -169,7 +170,7 @@ def _mix() -> Answer:
     parts = []
     for piece in (request.args.get("mix_parts") or "4 glaze, 1 paint").replace(";", ",").split(","):
         share, _, name = piece.strip().partition(" ")
-        if not name or not share.replace(".", "", 1).isdigit():
+        if not name or whole(share.replace(".", "", 1)) is None:
             raise BadInput("Write the parts like: 4 glaze, 1 paint.")
         parts.append((name.strip()[:60], Fraction(share)))
     try:

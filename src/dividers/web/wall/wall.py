@@ -17,6 +17,7 @@ from dividers.services.wall.progress import Progress, progress_of
 from dividers.web.access.guard import who
 from dividers.web.database import connection
 from dividers.web.htmx import go_to, is_htmx
+from dividers.web.numbers import asked
 from dividers.web.wall.held_page import held_answer
 from dividers.web.wall.wall_board import air_said, boards, early_said, state_of, tapes, views
 
@@ -76,7 +77,7 @@ def _page(
 
 
 def _painter(progress: Progress) -> int:
-    return min(max(request.values.get("painter", 1, int), 1), max(progress.job.crew.painters, 1))
+    return min(max(asked(request.values, "painter", 1), 1), max(progress.job.crew.painters, 1))
 
 
 def next_for(progress: Progress, painter: int) -> str:
@@ -193,7 +194,7 @@ def record(job_id: int) -> ResponseReturnValue:
 @blueprint.post("/jobs/<int:job_id>/wall/events")
 def events(job_id: int) -> ResponseReturnValue:
     """Record the queue of a page's script, in order; answers how the run is getting on and which entries are settled."""
-    run = at_the_wall.find_run(connection(), request.args.get("run", 0, int))
+    run = at_the_wall.find_run(connection(), asked(request.args, "run", 0))
     if run is None or run.job_id != job_id:
         raise NotFound("This run is not known.")
     queue = request.get_json(silent=True)
@@ -267,7 +268,7 @@ def plans(job_id: int) -> ResponseReturnValue:
         raise NotFound("This job hasn't been started at the wall yet.")
     progress = progress_of(connection(), found[0])
     made = at_the_wall.plans(connection(), found[0])
-    shown = min(max(request.args.get("plan", len(made), int), 1), len(made))
+    shown = min(max(asked(request.args, "plan", len(made)), 1), len(made))
     return render_template(
         "wall/plans.html", opened=opened, job=opened.job, progress=progress, made=made, shown=made[shown - 1]
     )
