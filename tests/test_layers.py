@@ -33,7 +33,7 @@ ABOVE = {
 # The rooms of each layer, from the bottom up: a module imports from its own room and from those listed before it.
 ROOMS = {
     "core": "base geometry job logbook survey patterns job_file cells marks tape rounds plan advice risk order output materials wall practice",
-    "services": "actor clock hashing private_files time_zone opening jobs access stations supplies wall logbook practice files",
+    "services": "actor clock hashing private_files careful time_zone opening jobs access stations supplies wall logbook practice files",
     "formats": "tables drawings print",
     "web": "numbers database htmx errors old_addresses filters security access due not_taken once forms stations wall logbook practice supplies jobs files app serving",
 }

@@ -2,11 +2,14 @@
 
 import io
 import json
+import struct
 import zipfile
+import zlib
 from collections.abc import Mapping
 from typing import Any
 
 from dividers.core.base.errors import BadInput
+from dividers.core.base.texts import storable
 
 MOST_BYTES = 60_000_000
 MOST_ENTRIES = 500
@@ -44,7 +47,16 @@ def read_archive(content: bytes) -> tuple[bytes, Mapping[str, Any], dict[str, by
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             entries = _entries(archive)
             return _read(archive, entries)
-    except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError, UnicodeDecodeError) as fault:
+    except (
+        zipfile.BadZipFile,
+        zlib.error,
+        EOFError,
+        OSError,
+        NotImplementedError,
+        RuntimeError,
+        ValueError,
+        struct.error,
+    ) as fault:
         raise BadInput("This is not a complete archive: it is damaged, or not a .zip.", "file") from fault
 
 
@@ -82,4 +94,6 @@ def _read(
     except (ValueError, RecursionError) as fault:
         raise BadInput("The logbook in this archive can't be read.", "file") from fault
     photos = {name.removeprefix(PHOTOS): content(name) for name in entries if name.startswith(PHOTOS)}
+    if not storable(logbook):
+        raise BadInput("The logbook in this archive holds half of a letter, which can't be stored.", "file")
     return content(JOB), logbook if isinstance(logbook, dict) else {}, photos

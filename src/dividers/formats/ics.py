@@ -1,5 +1,6 @@
 """Calendars: the schedule as iCalendar with alarms at the pull windows, and busy times read from anybody's calendar (RFC 5545)."""
 
+import re
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta, tzinfo
 from itertools import islice
@@ -10,6 +11,7 @@ from dividers.core.order.schedule import Schedule
 
 MOST_BYTES = 2_000_000
 MOST_EVENTS = 500
+ENDLESS = re.compile(rb"FREQ=(SECOND|MINUTE)LY", re.IGNORECASE)  # expanding these takes hours
 A_DAY = timedelta(days=1)  # zones are no further apart
 
 
@@ -73,6 +75,10 @@ def read_busy(content: bytes, start: datetime, days: int, zone: tzinfo | None = 
 
     if len(content) > MOST_BYTES:
         raise BadInput(f"The file has {len(content)} bytes; at most {MOST_BYTES} are read.", "file")
+    if found := ENDLESS.search(content):
+        raise BadInput(
+            f"This calendar has an event that repeats every {found[1].decode().lower()}. Take it out, and try again.", "file"
+        )
     end = start + timedelta(days=days)
     try:
         calendar = Calendar.from_ical(content)

@@ -5,7 +5,10 @@ import io
 from dividers.core.base.errors import BadInput
 
 MOST_BYTES = 20_000_000
-MOST_PIXELS = 80_000_000  # a picture of more is refused before it is unpacked
+MOST_PIXELS = (
+    50_000_000  # a picture of more is refused before it is unpacked; JPEG is unpacked smaller, so that much more does no harm
+)
+MOST_JPEG_PIXELS = 250_000_000
 LONGEST_SIDE = 1600
 KINDS = ("JPEG", "PNG", "WEBP")
 QUALITY = 82
@@ -21,10 +24,13 @@ def cleaned(content: bytes) -> tuple[bytes, tuple[int, int]]:
         raise BadInput(
             f"This photo has {len(content) / 1e6:.0f} MB; at most {MOST_BYTES // 1_000_000} MB are allowed.", "photo"
         )
+    Image.MAX_IMAGE_PIXELS = MOST_JPEG_PIXELS
     try:
         with Image.open(io.BytesIO(content), formats=KINDS) as opened:
-            if opened.width * opened.height > MOST_PIXELS:
+            if opened.width * opened.height > (MOST_JPEG_PIXELS if opened.format == "JPEG" else MOST_PIXELS):
                 raise BadInput(f"This photo has {opened.width} × {opened.height} dots, which is too many.", "photo")
+            opened.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
+            opened.thumbnail((2 * LONGEST_SIDE, 2 * LONGEST_SIDE))
             turned = ImageOps.exif_transpose(opened)
             picture = turned.convert("RGB")
     except (UnidentifiedImageError, Image.DecompressionBombError, Image.DecompressionBombWarning) as fault:

@@ -329,7 +329,7 @@ class Span(Plain):
         return "-".join(str(part) for part in written)
 
     def taken(self, text: str, names: Mapping[str, str] = NO_NAMES) -> list[str]:
-        return re.split(r"\s*(?:-|–|to)\s*", text.strip())
+        return [part.strip() for part in re.split(r"-|–|to", text)]
 
 
 @dataclass(frozen=True)

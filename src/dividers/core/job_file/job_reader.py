@@ -8,6 +8,7 @@ from typing import Any
 
 from dividers.core.base.errors import BadInput, BadJob, Fault, quoted
 from dividers.core.base.lengths import Graduation, read_graduation, usual_graduation
+from dividers.core.base.texts import storable
 from dividers.core.base.units import JOB_UNITS
 from dividers.core.job.crew import Climate, Crew
 from dividers.core.job.edge_counts import EVIDENCE
@@ -47,6 +48,10 @@ def parse_document(text: str | bytes) -> dict[str, Any]:
         raise BadJob((Fault("", f"the file isn't JSON: {str(broken)[:200]}"),)) from None
     if not isinstance(document, dict):
         raise BadJob((Fault("", "the file must hold one object with the keys of a job."),))
+    if not storable(document):
+        raise BadJob(
+            (Fault("", "the file holds half of a letter (a lone surrogate), which can't be stored. Write that text anew."),)
+        )
     if _deeper(document, MOST_DEEP):
         raise BadJob((Fault("", f"the file is nested more than {MOST_DEEP} levels deep; no key of a job is."),))
     return document

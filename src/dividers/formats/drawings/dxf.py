@@ -4,6 +4,7 @@ import io
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import islice
 from typing import Any
 
 from dividers.core.base.errors import BadInput
@@ -13,6 +14,7 @@ from dividers.core.output.cad_layers import TEXT_MM, Layers
 MILLIMETRES = 4  # $INSUNITS
 UNITS_MM = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0}  # inches, feet, mm, cm, m
 MOST_BYTES, MOST_SHAPES, MOST_POINTS = 2_000_000, 20_000, 200_000
+FURTHEST = 1e7  # of its units: 10 km in mm
 VERSION = "R2010"
 
 
@@ -93,7 +95,10 @@ def read_dxf(content: bytes, tolerance_mm: float) -> Drawn:
             continue
         curves += kind in ("ARC", "CIRCLE", "ELLIPSE", "SPLINE")
         try:
-            found = list(_points(path.make_path(entity), tolerance_mm / (unit or 1.0)))
+            drawn = path.make_path(entity)
+            if any(not max(abs(at.x), abs(at.y)) < FURTHEST for at in drawn.control_vertices()):
+                raise BadInput(f"This drawing reaches further than {FURTHEST:g} units; save only what you need.", "file")
+            found = list(islice(_points(drawn, tolerance_mm / (unit or 1.0)), MOST_POINTS + 1))
         except (DXFError, TypeError, ValueError, ZeroDivisionError):
             skipped += 1
             continue

@@ -11,6 +11,8 @@ from dividers.formats.drawings.dxf import MOST_POINTS, MOST_SHAPES, Drawn
 MOST_BYTES = 2_000_000
 DOTS_A_MM = 96 / 25.4
 FLATTEST, MOST_STEPS = 4, 512
+LONGEST_TRANSFORM, DEEPEST = 4000, 200
+XLINK = "{http://www.w3.org/1999/xlink}href"
 
 
 def read_svg(content: bytes, tolerance_mm: float) -> Drawn:
@@ -65,10 +67,44 @@ def _checked(content: bytes) -> bool:
         raise BadInput("This file holds XML entities and was not read: save it as plain SVG.", "file") from fault
     except (ParseError, ValueError, RecursionError) as fault:
         raise BadInput("This is not a readable SVG file.", "file") from fault
+    if _depth(root) > DEEPEST:
+        raise BadInput(f"This drawing has groups in groups, more than {DEEPEST} deep: save it as plain SVG.", "file")
     if not str(root.tag).endswith("svg"):
         raise BadInput("This is XML, but not an SVG drawing.", "file")
+    if any(len(element.get("transform") or "") > LONGEST_TRANSFORM for element in root.iter()):
+        raise BadInput(f"This drawing has a transform of more than {LONGEST_TRANSFORM} letters: save it as plain SVG.", "file")
+    if _drawn_by_use(root) > MOST_SHAPES:
+        raise BadInput(f"This drawing uses its shapes again more than {MOST_SHAPES} times; save only what you need.", "file")
     width = str(root.get("width", ""))
     return width.strip().endswith(("mm", "cm", "in", "pt", "pc"))
+
+
+def _depth(root: Any) -> int:
+    """How deep elements lie in each other, at most; found without going down into them."""
+    depth, level = 0, [root]
+    while level and depth <= DEEPEST:
+        depth, level = depth + 1, [part for element in level for part in element]
+    return depth
+
+
+def _drawn_by_use(root: Any) -> int:
+    """How many elements there are once each `use` stands for what it uses; more than allowed where one uses itself."""
+    named = {element.get("id"): element for element in root.iter() if element.get("id")}
+    counts: dict[Any, int] = {}
+
+    def count(element: Any, depth: int) -> int:
+        if element not in counts:
+            counts[element] = MOST_SHAPES + 1  # while it is being counted: met again, it is in a circle
+            used = named.get((element.get("href") or element.get(XLINK) or "").lstrip("#")) if _is_use(element) else None
+            parts = [*element, used] if used is not None and depth < DEEPEST else list(element)
+            counts[element] = min(1 + sum(count(part, depth + 1) for part in parts), MOST_SHAPES + 1)
+        return counts[element]
+
+    return count(root, 0)
+
+
+def _is_use(element: Any) -> bool:
+    return str(element.tag).rpartition("}")[2] == "use"
 
 
 def _flattened(path: Any, tolerance_mm: float) -> tuple[list[Point], int]:

@@ -9,6 +9,7 @@ from typing import Any
 from dividers.core.base.errors import BadInput, BadJob
 from dividers.core.job.document import Document
 from dividers.core.job_file.supplies import KEYS, KINDS, body_from, check, shown
+from dividers.formats.tables.csv_rows import read_rows
 from dividers.formats.tables.survey_csv import harmless
 
 COLUMNS = ("kind", "name", *dict.fromkeys(key.key for kind in KINDS for key in KEYS[kind]))
@@ -44,7 +45,7 @@ def read_supplies(text: str) -> list[Row]:
         raise BadInput(f"That is {len(text)} characters; at most {LONGEST_FILE} are read.", "file")
     first = text.splitlines()[0] if text.strip() else ""
     separator = max((";", "\t", ","), key=first.count)
-    rows = list(csv.reader(io.StringIO(text), delimiter=separator))
+    rows = read_rows(text, separator)
     heads = [cell.strip().lower() for cell in rows[0]] if rows else []
     if "kind" not in heads or "name" not in heads:
         raise BadInput("The first line must name the columns; kind and name must be among them.", "file")

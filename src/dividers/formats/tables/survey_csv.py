@@ -11,6 +11,7 @@ from dividers.core.base.lengths import LONGEST_TEXT, read_length
 from dividers.core.base.units import LENGTH_MM
 from dividers.core.job.document import READINGS, Document
 from dividers.core.survey.kept_readings import KINDS, NEEDS_PLACE, kind_of, length_key
+from dividers.formats.tables.csv_rows import read_rows
 
 HEADINGS = ("panel", "what", "length", "at", "by", "on", "aside")
 MOST_LINES = 1000
@@ -107,7 +108,7 @@ def read_survey(text: str, unit: str, panels: Sequence[str]) -> list[SurveyLine]
     if len(rows) > MOST_LINES:
         raise BadInput(f"That has {len(rows)} lines; at most {MOST_LINES} are read.", "table")
     separator = _separator([raw for _, raw in rows])
-    split = [(n, raw, [_plain(cell) for cell in next(csv.reader([raw], delimiter=separator))]) for n, raw in rows]
+    split = [(n, raw, [_plain(cell) for cell in read_rows(raw, separator)[0]]) for n, raw in rows]
     columns, units = _columns(split[0][2])
     if columns:
         split = split[1:]

@@ -16,6 +16,7 @@ from dividers.formats.archive import read_archive, write_archive
 from dividers.formats.archive_logbook import check_logbook
 from dividers.formats.photos import cleaned
 from dividers.services import clock
+from dividers.services.careful import carefully
 from dividers.services.jobs import job_list
 from dividers.services.jobs.editing import open_job
 from dividers.services.jobs.evidence import counts
@@ -71,7 +72,7 @@ def unpack(connection: sqlite3.Connection, content: bytes, folder: Path) -> int:
     document = job_list.read_import(job)
     for run in book.get("runs", []):
         _check_run(run)
-    kept = {name: cleaned(picture) for name, picture in pictures.items() if _wanted(book, name)}
+    kept = {name: carefully(cleaned, picture) for name, picture in pictures.items() if _wanted(book, name)}
     folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     written: list[Path] = []
     try:

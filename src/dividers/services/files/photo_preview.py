@@ -13,6 +13,7 @@ from dividers.core.geometry.shapes import Point
 from dividers.core.output.photo_overlay import Rings, seen
 from dividers.formats.drawings.photo_preview import preview_png, preview_svg
 from dividers.formats.photos import cleaned
+from dividers.services.careful import carefully
 from dividers.services.files.exports import piece_document
 from dividers.services.jobs.editing import open_job
 from dividers.services.logbook.logbook import keep_photo, photo_file
@@ -39,7 +40,7 @@ class Shown:
 def put_photo(connection: sqlite3.Connection, job_id: int, piece: str, content: bytes, folder: Path) -> None:
     """Take a photo of the place; the corners begin well inside it. Raises BadInput, NotFound."""
     name = open_job(connection, job_id).piece(piece).name
-    saved = cleaned(content)
+    saved = carefully(cleaned, content, path="photo")
     wide, high = saved[1]
     corners = [[wide * x, high * y] for x, y in ((0.2, 0.2), (0.8, 0.2), (0.8, 0.8), (0.2, 0.8))]
     with transaction(connection):

@@ -16,6 +16,7 @@ from dividers.core.risk.lift import BRIDGES, LIFT_WORDS, lift_class
 from dividers.core.wall.facts import DONE, SKIPPED
 from dividers.formats.photos import cleaned
 from dividers.services import clock
+from dividers.services.careful import carefully
 from dividers.services.jobs import editing
 from dividers.services.wall.progress import planned_work, progress_of
 from dividers.store import logbook, photos, wall_runs
@@ -162,7 +163,7 @@ def add_finding(
     saved = None
     if photo:
         try:
-            saved = cleaned(photo)
+            saved = carefully(cleaned, photo, path="photo")
         except BadInput as fault:
             fields.faults["photo"] = fault.message
     fields.close()

@@ -13,6 +13,7 @@ from dividers.core.geometry.shapes import Point
 from dividers.core.job.reader import LONGEST_NAME
 from dividers.formats.drawings.dxf import Drawn, read_dxf
 from dividers.formats.drawings.outline_svg import read_svg
+from dividers.services.careful import carefully
 from dividers.services.jobs import editing
 from dividers.services.jobs.editing import Opened
 
@@ -68,11 +69,8 @@ def look(content: bytes, name: str, scale: str, units: str) -> Looked:
     """Read a DXF or SVG. `scale` says how long one unit of the drawing is, where it isn't what the file states. Raises BadInput."""
     if not content:
         raise BadInput("Choose a drawing first: DXF or SVG.", "file")
-    drawn: Drawn = (
-        read_svg(content, TOLERANCE_MM)
-        if name.lower().endswith(".svg") or content.lstrip()[:1] == b"<"
-        else read_dxf(content, TOLERANCE_MM)
-    )
+    reader = read_svg if name.lower().endswith(".svg") or content.lstrip()[:1] == b"<" else read_dxf
+    drawn: Drawn = carefully(reader, content, TOLERANCE_MM)
     factor = _scale(scale, units) if scale.strip() else (drawn.mm_a_unit or 1.0)
     chains = [_chain(number, layer, closed, points, factor) for number, (layer, closed, points) in enumerate(drawn.chains, 1)]
     if not chains:

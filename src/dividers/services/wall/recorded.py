@@ -8,6 +8,7 @@ from typing import Any
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.quantities import read_celsius, temperature
+from dividers.core.base.texts import storable
 from dividers.core.base.whole import whole
 from dividers.core.wall.facts import KINDS, TOUCHES
 from dividers.services import clock
@@ -28,6 +29,8 @@ def check(run: wall_runs.WallRun, message: Mapping[str, Any]) -> None:
 
 def read(run: wall_runs.WallRun, message: Mapping[str, Any], by: str = "") -> wall_runs.EventRow:
     """Check one message, sent `by` a phone of that name. Raises BadInput."""
+    if not storable(message):
+        raise BadInput("This entry holds half of a letter, which can't be stored.", "body")
     kind, uid, task = (str(message.get(name, "")) for name in ("kind", "uid", "task"))
     if kind not in KINDS:
         raise BadInput(f"“{kind[:20]}” is not a kind of entry; allowed are {', '.join(KINDS)}.", "kind", kind)

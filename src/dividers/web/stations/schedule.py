@@ -7,6 +7,7 @@ from dividers.core.base.errors import BadInput, BadJob, NotFound, NotYet
 from dividers.core.order.schedule import HORIZON_DAYS, Schedule, start_of
 from dividers.formats.ics import CalendarOf, read_busy, schedule_ics
 from dividers.services import clock
+from dividers.services.careful import carefully
 from dividers.services.jobs import editing, evidence
 from dividers.services.stations import scheduling
 from dividers.services.supplies import supplies
@@ -111,7 +112,7 @@ def busy(job_id: int, piece: str) -> ResponseReturnValue:
         if upload is None or not upload.filename:
             raise BadInput("Choose a calendar file first: one ending in .ics.", "file")
         start = start_of(opened.job, f"{scheduling.next_morning()}T08:00")
-        found = read_busy(upload.read(), start, HORIZON_DAYS, clock.zone())
+        found = carefully(read_busy, upload.read(), start, HORIZON_DAYS, clock.zone())
     except BadInput as fault:
         flash(fault.message)
         return back

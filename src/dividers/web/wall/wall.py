@@ -164,7 +164,7 @@ def record(job_id: int) -> ResponseReturnValue:
     body = {name: form[name] for name in BODY if name in form}
     event = {"kind": kind, "task": task, "painter": painter, "uid": form.get("uid") or uuid4().hex, "body": body}
     events = [event]
-    if form.get("anyway") == "tick":
+    if begins and form.get("anyway") == "tick":
         cover = boards(run.document)[task].cover
         events = [
             {**event, "kind": "tick", "task": cover, "uid": uuid4().hex, "body": {"item": i}} for i in _unticked(progress, task)

@@ -5,7 +5,7 @@ or lies where two lines cross (`where A B meets C D`).
 """
 
 import re
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
@@ -155,9 +155,9 @@ def fill_from(line: str, names: Mapping[str, str]) -> Any:
     """A line of text as a fill of the job file; `names` gives the palette key of a colour's name or key."""
     at, _, rest = (part.strip() for part in line.rpartition(":"))
     place = _halves(at)
-    found = re.fullmatch(r"(.+?)\s+in stripes of\s+(.+?)(?:\s+at\s+(\S+))?", rest)
-    named: Sequence[str] = [part.strip() for part in (found[1] if found else rest).split(",")]
-    colors = [None if name.lower() == "base" else names.get(name.lower(), name) for name in named]
-    if found:
-        return {"at": place, "stripes": {"width": found[2], "direction": found[3] or "0", "colors": colors}}
+    before, striped, after = " ".join(rest.split()).partition(" in stripes of ")
+    colors = [None if name.lower() == "base" else names.get(name.lower(), name) for name in map(str.strip, before.split(","))]
+    if striped:
+        width, turned, direction = after.rpartition(" at ")
+        return {"at": place, "stripes": {"width": width or after, "direction": direction if turned else "0", "colors": colors}}
     return {"at": place, "color": colors[0]}
