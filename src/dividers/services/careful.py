@@ -61,7 +61,7 @@ def _answered(work: Callable[..., T], arguments: tuple[Any, ...], path: str, sec
 
 
 def _received(pipe: Connection, seconds: float) -> tuple[str, Any]:
-    if not pipe.poll(seconds + 1):
+    if not pipe.poll(seconds):
         return "late", None
     try:
         found: tuple[str, Any] = pickle.loads(pipe.recv_bytes(MOST_RESULT_BYTES))
@@ -113,5 +113,5 @@ def _limit(seconds: float) -> None:
         had = 300_000_000
     most = had + MEGABYTES * 1_000_000
     resource.setrlimit(resource.RLIMIT_DATA, (most, most))
-    resource.setrlimit(resource.RLIMIT_CPU, (int(seconds) + 1, int(seconds) + 2))
+    resource.setrlimit(resource.RLIMIT_CPU, (int(seconds) + 2, int(seconds) + 3))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))

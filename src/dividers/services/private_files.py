@@ -15,6 +15,19 @@ def put_private(path: Path, content: bytes) -> None:
             file.flush()
             os.fsync(file.fileno())
         made.replace(path)
+        _sync(path.parent)
     except OSError:
         made.unlink(missing_ok=True)
         raise
+
+
+def _sync(folder: Path) -> None:
+    """Have the system write down that a file is there; where it can't open folders, it does so by itself."""
+    try:
+        handle = os.open(folder, os.O_RDONLY)
+    except OSError:
+        return
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)

@@ -25,6 +25,7 @@ from dividers.web.supplies import devices, supplies
 from dividers.web.wall import wall
 
 MOST_REQUEST_BYTES = 2_500_000
+LEAST_SECRET = 32
 
 
 def create_app(
@@ -98,6 +99,6 @@ def create_app(
 
 def _secret(path: Path) -> str:
     """The key that signs sessions: made once, kept beside the database, readable by its owner alone."""
-    if not path.exists():
+    if not path.exists() or len(path.read_text("ascii", "replace")) < LEAST_SECRET:  # an earlier version could leave it empty
         put_private(path, secrets.token_hex(32).encode())
     return path.read_text()

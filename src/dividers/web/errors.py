@@ -1,5 +1,7 @@
 """The one place where an error becomes a status and a page. An unexpected error's text is logged, never shown."""
 
+import secrets
+
 from flask import Flask, Response, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from flask_wtf.csrf import CSRFError
@@ -25,7 +27,7 @@ SAYINGS = {
     421: ("Wrong address", "Open Dividers at the address it printed when it started."),
     500: (
         "Something went wrong in Dividers",
-        "Nothing you saved is lost. Go back and try again; the terminal shows what happened.",
+        "Nothing you saved is lost. Go back and try again. If it happens again, look for this number where Dividers was started: ",
     ),
 }
 
@@ -78,5 +80,9 @@ def _http(error: HTTPException) -> ResponseReturnValue:
 def _unexpected(error: Exception) -> ResponseReturnValue:
     from flask import current_app
 
-    current_app.logger.exception("unexpected error at %s %s", request.method, request.path, exc_info=error)
-    return _page(500, *SAYINGS[500])
+    number = secrets.token_hex(4)
+    current_app.logger.exception("error %s at %s %s", number, request.method, request.path, exc_info=error)
+    title, message = SAYINGS[500]
+    back = request.referrer if request.referrer and request.referrer.startswith(request.host_url) else "/jobs"
+    page = render_template("error.html", title=title, message=f"{message}{number}", back=back, back_words="Go back")
+    return page, 500

@@ -23,6 +23,7 @@ from dividers.services.jobs.evidence import counts
 from dividers.services.jobs.planning import check_plans
 from dividers.services.logbook.proposals import proposals
 from dividers.services.logbook.record import record_of
+from dividers.services.private_files import put_private
 from dividers.store import logbook, photos, wall_runs
 from dividers.store.database import transaction
 
@@ -124,7 +125,7 @@ def _photos(
             content, size = kept[photo["file"]]
             file = f"{uuid4().hex}.jpg"
             written.append(folder / file)
-            written[-1].write_bytes(content)
+            put_private(written[-1], content)
             places[int(photo["id"])] = photos.insert_photo(
                 connection, job_id, file, size, str(photo.get("caption", ""))[:200], clock.now()
             )

@@ -20,7 +20,7 @@ from dividers.core.job_file.unit_change import in_units
 from dividers.core.survey.kept_readings import keep_stories, rows_as_objects
 from dividers.services.actor import actor
 from dividers.services.clock import now
-from dividers.services.jobs.job_list import dump, require_head, starting_piece
+from dividers.services.jobs.job_list import dump, require_head, require_kept, starting_piece
 from dividers.services.jobs.planning import job_of, piece_plan
 from dividers.store import drafts, jobs, refused
 from dividers.store.database import transaction
@@ -56,9 +56,7 @@ class Opened:
 
 def open_job(connection: sqlite3.Connection, job_id: int) -> Opened:
     """Read a job. Raises NotFound, also for a deleted one."""
-    row = jobs.find_job(connection, job_id)
-    if row is None or row.deleted_at:
-        raise NotFound("There is no such job." if row is None else f"“{row.title}” was deleted. Restore it from Jobs.")
+    require_kept(connection, job_id)
     head = require_head(connection, job_id)
     return Opened(
         revision=head,

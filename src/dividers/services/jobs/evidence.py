@@ -6,11 +6,13 @@ from collections.abc import Iterator
 from dataclasses import astuple, replace
 
 from dividers.core.job.edge_counts import Counts, FoundEdges, Substrate, count_up
-from dividers.core.job.products import ADHESIONS
+from dividers.core.job.products import ADHESIONS, SEALS
+from dividers.core.job.surface import TEXTURES
 from dividers.core.job_file.job_reader import MOST_EVIDENCE
 from dividers.core.risk.lift import HELD
 from dividers.store import logbook, patches
 
+MOST_STRIPS = 1_000_000  # more than a round can have
 USUAL = {"tape": "", "risk": "bleed", "pull": ""}
 
 
@@ -19,8 +21,23 @@ def counts(connection: sqlite3.Connection) -> Counts:
     return count_up(_found(connection))
 
 
+def unread(connection: sqlite3.Connection) -> list[logbook.Finding]:
+    """The findings that can't be counted: of a surface, tape or seal that there isn't, or with counts that can't be. They came from elsewhere."""
+    return [each for each in logbook.list_findings(connection) if not _readable(each)]
+
+
+def _readable(each: logbook.Finding) -> bool:
+    return (
+        each.texture in TEXTURES
+        and each.adhesion in ADHESIONS
+        and each.seal in SEALS[1:]
+        and 0 <= each.clean <= each.strips <= MOST_STRIPS
+        and each.strips > 0
+    )
+
+
 def _found(connection: sqlite3.Connection) -> Iterator[FoundEdges]:
-    findings = logbook.list_findings(connection)
+    findings = [each for each in logbook.list_findings(connection) if _readable(each)]
     whole = {(f.job_id, f.piece, f.round, f.seal, f.tape) for f in findings if not f.strip}
     for each in findings:
         if each.strip and (each.job_id, each.piece, each.round, each.seal, each.tape) in whole:
@@ -32,6 +49,8 @@ def _found(connection: sqlite3.Connection) -> Iterator[FoundEdges]:
         if each.bridge_looked:
             yield FoundEdges(replace(ground, risk="bridge"), int(each.bridge == "none"), 1)
     for texture, cell in patches.list_found(connection):
+        if texture not in TEXTURES or cell.adhesion not in ADHESIONS or cell.seal not in SEALS[1:]:
+            continue
         ground = Substrate(texture, cell.adhesion, bool(cell.swelling_edge), cell.seal, cell.tape)
         of_kind = says_its_kind(cell.tape)
         yield FoundEdges(ground, int(cell.edge == "clean"), 1, of_kind)

@@ -132,6 +132,14 @@ def restore_job(connection: sqlite3.Connection, job_id: int) -> None:
         jobs.set_deleted(connection, job_id, None)
 
 
+def require_kept(connection: sqlite3.Connection, job_id: int) -> jobs.JobRow:
+    """A job that is there and not deleted. Raises NotFound."""
+    row = require_job(connection, job_id)
+    if row.deleted_at:
+        raise NotFound(f"“{row.title}” was deleted. Restore it from Jobs.")
+    return row
+
+
 def require_job(connection: sqlite3.Connection, job_id: int) -> jobs.JobRow:
     row = jobs.find_job(connection, job_id)
     if row is None:

@@ -18,6 +18,7 @@ from dividers.formats.photos import cleaned
 from dividers.services import clock
 from dividers.services.careful import carefully
 from dividers.services.jobs import editing
+from dividers.services.private_files import put_private
 from dividers.services.wall.progress import planned_work, progress_of
 from dividers.store import logbook, photos, wall_runs
 from dividers.store.database import transaction
@@ -225,7 +226,7 @@ def keep_photo(
     content, size = saved
     folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     file = f"{uuid4().hex}.jpg"
-    (folder / file).write_bytes(content)
+    put_private(folder / file, content)
     return photos.insert_photo(connection, job_id, file, size, caption, clock.now())
 
 

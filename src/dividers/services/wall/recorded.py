@@ -19,6 +19,7 @@ LONGEST_UID, LONGEST_REASON = 60, 200
 PAINTERS = range(1, 21)
 MOST_AGO_MIN = 2880
 MOST_HERE_MIN = 720
+CLOCK_OFF = timedelta(minutes=10)  # a clock that is put right by the network moves so much
 LEAST_AIR_C, MOST_AIR_C = -10, 50
 
 
@@ -43,6 +44,13 @@ def read(run: wall_runs.WallRun, message: Mapping[str, Any], by: str = "") -> wa
     if not isinstance(body, dict):
         raise BadInput("The details of this entry can't be read.", "body", body)
     now = clock.moment()
+    begun = datetime.fromisoformat(run.begun_at)
+    if now < begun - CLOCK_OFF:
+        raise BadInput(
+            f"This computer's clock reads {now:%Y-%m-%d %H:%M}, but the job was begun {begun:%Y-%m-%d %H:%M} (UTC). "
+            "Set the clock right; what was pressed is kept on the page until then.",
+            "at",
+        )
     return wall_runs.EventRow(
         0,
         uid,

@@ -10,7 +10,7 @@ from dividers.core.base.errors import BadInput
 from dividers.core.output.scene import View
 from dividers.core.risk.lift import LIFT_WORDS
 from dividers.formats.photos import MOST_BYTES
-from dividers.services.jobs import editing
+from dividers.services.jobs import editing, evidence
 from dividers.services.logbook import logbook, proposals, record
 from dividers.services.stations import pictures
 from dividers.web.database import connection, photo_folder
@@ -217,4 +217,6 @@ def _file(text: str, kind: str, name: str) -> Response:
 def search() -> ResponseReturnValue:
     """Find something in the logbooks of all jobs."""
     words = request.args.get("q", "").strip()[:100]
-    return render_template("logbook/search.html", words=words, hits=logbook.search(connection(), words))
+    return render_template(
+        "logbook/search.html", words=words, hits=logbook.search(connection(), words), unread=evidence.unread(connection())
+    )

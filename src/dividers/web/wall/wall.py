@@ -10,7 +10,7 @@ from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.wall.facts import DONE, OPEN, SKIPPED
 from dividers.core.wall.timers import CLOSES, OVERDUE
 from dividers.services.clock import on_site
-from dividers.services.jobs import editing
+from dividers.services.jobs import editing, job_list
 from dividers.services.supplies import devices
 from dividers.services.wall import at_the_wall, recorded
 from dividers.services.wall.progress import Progress, progress_of
@@ -24,6 +24,15 @@ from dividers.web.wall.wall_board import air_said, boards, early_said, state_of,
 blueprint = Blueprint("wall", __name__)
 
 SOON_MIN = 60
+
+
+@blueprint.before_request
+def _of_a_job_that_is_there() -> None:
+    """A deleted job takes no entries: they stay on the phone, and come in once it is restored. Raises NotFound."""
+    if "job_id" in (request.view_args or {}):
+        job_list.require_kept(connection(), (request.view_args or {})["job_id"])
+
+
 BODY = ("reason", "item", "result", "temperature", "humidity", "of", "minutes")
 
 
