@@ -33,7 +33,7 @@ ABOVE = {
 # The rooms of each layer, from the bottom up: a module imports from its own room and from those listed before it.
 ROOMS = {
     "core": "base geometry job logbook survey patterns job_file cells marks tape rounds plan advice risk order output materials wall practice",
-    "services": "actor clock hashing private_files careful time_zone opening jobs access stations supplies wall logbook practice files",
+    "services": "actor clock hashing private_files careful one_at_a_time time_zone opening jobs access stations supplies wall logbook practice files keeping",
     "formats": "tables drawings print",
     "web": "numbers database htmx errors old_addresses filters security access due not_taken once forms stations wall logbook practice supplies jobs files app serving",
 }
@@ -64,6 +64,7 @@ def test_borrowed_machinery_stays_behind_one_door():
     doors = {
         "shapely": {"core/geometry/polygons.py"},
         "reportlab": {"formats/print/ink.py", "formats/print/story_poles.py", "formats/print/paper.py"},
+        "platformdirs": {"cli.py"},
         "hypercorn": {"web/serving/http_server.py"},
         "cryptography": {"services/access/authority.py"},
         "ortools": {"core/order/solver_model.py"},

@@ -1,4 +1,4 @@
-"""The command line: plan, keys, serve, demo, export and import."""
+"""The command line: plan, keys, serve, demo, passphrase, export, import, backup, restore and check."""
 
 import argparse
 import os
@@ -38,7 +38,7 @@ def _parser() -> argparse.ArgumentParser:
         prog="dividers", description="Lays out painted patterns: measuring, marks, tape, schedule and materials."
     )
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    usual = Path(os.environ.get("DIVIDERS_DATA", "data"))
+    usual = _usual_data()
 
     plan = commands.add_parser("plan", help="print the plan of a job file as JSON")
     plan.add_argument("job", type=Path, help="the job file (JSON), or - for standard input")
@@ -84,6 +84,20 @@ def _parser() -> argparse.ArgumentParser:
     bring.add_argument("--data", type=Path, default=usual)
     bring.set_defaults(run=_import)
 
+    save = commands.add_parser("backup", help="save all data in one zip; also while Dividers runs")
+    save.add_argument("file", type=Path, nargs="?", help="where to; without it into the folder backups of the data")
+    save.add_argument("--data", type=Path, default=usual)
+    save.set_defaults(run=_backup)
+
+    bring_back = commands.add_parser("restore", help="put a backup in the place of the data; what was there is kept")
+    bring_back.add_argument("file", type=Path)
+    bring_back.add_argument("--data", type=Path, default=usual)
+    bring_back.set_defaults(run=_restore)
+
+    check = commands.add_parser("check", help="look whether the data are sound; changes nothing")
+    check.add_argument("--data", type=Path, default=usual)
+    check.set_defaults(run=_check)
+
     stand_in = commands.add_parser("stand-in", help="send readings to a running Dividers, as a device would")
     stand_in.add_argument("device", choices=("range-finder", "hygrometer", "laser"))
     stand_in.add_argument("--to", default=f"http://{HOST}:{DEFAULT_PORT}/device", help="default: %(default)s")
@@ -94,6 +108,16 @@ def _parser() -> argparse.ArgumentParser:
     stand_in.add_argument("--seed", type=int, default=1, help="another number gives other noise")
     stand_in.set_defaults(run=_stand_in)
     return parser
+
+
+def _usual_data() -> Path:
+    """Where data live: as DIVIDERS_DATA says, else in `data` where there is one already, else where the system keeps such things."""
+    from platformdirs import user_data_path
+
+    if said := os.environ.get("DIVIDERS_DATA"):
+        return Path(said)
+    here = Path("data")
+    return here if (here / "dividers.sqlite").exists() else user_data_path("dividers", appauthor=False)
 
 
 def _keys(_: argparse.Namespace) -> int:
@@ -158,6 +182,35 @@ def _import(options: argparse.Namespace) -> int:
         print(f"note: {warning}", file=sys.stderr)
     print(f"{number}\t{job.title}")
     return 0
+
+
+def _backup(options: argparse.Namespace) -> int:
+    from dividers.services.keeping.backups import backup
+
+    made = backup(options.data, options.file)
+    print(f"{made.path}: the database and {made.photos} photos. The keys of this machine are not in it.")
+    for name in made.missing:
+        print(f"missing, and left out: photos/{name}", file=sys.stderr)
+    return 0
+
+
+def _restore(options: argparse.Namespace) -> int:
+    from dividers.services.keeping.backups import restore
+    from dividers.services.one_at_a_time import alone
+
+    options.data.mkdir(parents=True, exist_ok=True)
+    with alone(options.data, "serving", wait=False):
+        kept = restore(options.file, options.data)
+    print(f"Restored to {options.data}." + (f" What was there is in {kept}." if kept else ""))
+    return 0
+
+
+def _check(options: argparse.Namespace) -> int:
+    from dividers.services.keeping.health import faults_in
+
+    faults = faults_in(options.data)
+    print("\n".join(faults) if faults else "All is well: database, jobs and photos.")
+    return 1 if faults else 0
 
 
 def _stand_in(options: argparse.Namespace) -> int:

@@ -1,10 +1,13 @@
 """Opening the data folder: the database, brought up to date."""
 
+import errno
 import sqlite3
 from pathlib import Path
 
+from dividers.core.base.errors import DividersError
 from dividers.core.job_file.as_begun import as_begun
 from dividers.services import clock, hashing, time_zone
+from dividers.services.one_at_a_time import alone
 from dividers.store import devices, wall_runs
 from dividers.store.database import connect as connect
 from dividers.store.database import transaction
@@ -33,11 +36,46 @@ def _hash_old_token(connection: sqlite3.Connection) -> None:
 
 def open_data(folder: Path) -> sqlite3.Connection:
     """A connection to the database in a folder, made and migrated where needed. The caller closes it."""
-    folder.mkdir(parents=True, exist_ok=True)
-    connection = connect(folder / DATABASE)
-    migrate(connection, backup_to=folder / "backups")
-    _keep_choices(connection)
-    _hash_old_token(connection)
-    time_zone.load(connection)
-    (folder / DATABASE).chmod(0o600)  # of nobody else's business
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        _check_not_emptied(folder)
+        with alone(folder, "migrating", wait=True):
+            connection = connect(folder / DATABASE)
+            try:
+                migrate(connection, backup_to=folder / "backups")
+                _keep_choices(connection)
+                _hash_old_token(connection)
+                time_zone.load(connection)
+                (folder / DATABASE).chmod(0o600)  # of nobody else's business
+            except BaseException:
+                connection.close()
+                raise
+    except (OSError, sqlite3.Error) as fault:
+        raise DividersError(_said(fault, folder)) from fault
     return connection
+
+
+def _check_not_emptied(folder: Path) -> None:
+    """A database that was emptied isn't begun anew while there are copies of it."""
+    file = folder / DATABASE
+    copies = sorted((folder / "backups").glob("*.sqlite")) + sorted((folder / "backups").glob("*.zip"))
+    if file.exists() and file.stat().st_size == 0 and copies:
+        raise DividersError(
+            f"{file} is empty, but there are copies of it in {folder / 'backups'}. Copy the newest over it while Dividers is stopped "
+            f"({copies[-1].name}), or restore a backup: dividers restore FILE. To begin anew, remove the empty file."
+        )
+
+
+def _said(fault: OSError | sqlite3.Error, folder: Path) -> str:
+    """What went wrong when a folder was opened, and what to do."""
+    text = str(fault).lower()
+    if "full" in text or getattr(fault, "errno", None) in (errno.ENOSPC, errno.EDQUOT, errno.EFBIG):
+        return f"There is no room left where {folder} lies. Make room, then start again: nothing was lost."
+    if "not a database" in text or "malformed" in text:
+        return (
+            f"The database in {folder} is damaged ({fault}). Its copies of the last days are in {folder / 'backups'}: with Dividers stopped, "
+            f"put one in its place, or restore a backup: dividers restore FILE. What is there now is kept then."
+        )
+    if isinstance(fault, OSError) or "readonly" in text or "unable to open" in text:
+        return f"{folder} can't be written ({fault}). Let this user write there, or choose other data with --data."
+    return f"The database in {folder} can't be opened ({fault}). dividers check --data {folder} looks closer."

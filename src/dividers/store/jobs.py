@@ -29,7 +29,7 @@ class Revision:
 
 
 def drop_job(connection: sqlite3.Connection, job_id: int) -> None:
-    """Take a job out for good, with everything that belongs to it: only for one that never quite came in."""
+    """Take a job out for good, with everything that belongs to it: for one that never quite came in, or was deleted long ago."""
     connection.execute("delete from jobs where id = :id", {"id": job_id})
 
 

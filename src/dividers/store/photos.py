@@ -44,6 +44,11 @@ def list_photos(connection: sqlite3.Connection, job_id: int) -> list[Photo]:
     return [Photo(**row) for row in rows]
 
 
+def files_of(connection: sqlite3.Connection, job_id: int) -> list[str]:
+    """The files of all photos of a job, also of those taken out of sight."""
+    return [str(row["file"]) for row in connection.execute("select file from photos where job_id = :job", {"job": job_id})]
+
+
 def remove_photo(connection: sqlite3.Connection, job_id: int, photo_id: int, now: str | None) -> None:
     """Take a photo out of sight, or with None put it back."""
     connection.execute(

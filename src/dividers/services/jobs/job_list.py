@@ -2,6 +2,8 @@
 
 import json
 import sqlite3
+from datetime import datetime, timedelta
+from pathlib import Path
 from typing import Any
 
 from dividers.core.base.errors import BadInput, NotFound
@@ -13,8 +15,10 @@ from dividers.core.job_file.job_reader import parse_document, read_job
 from dividers.services.actor import actor
 from dividers.services.clock import now
 from dividers.services.jobs.planning import check_plans
-from dividers.store import jobs
+from dividers.store import jobs, photos
 from dividers.store.database import transaction
+
+KEPT_DAYS = 30  # so long is a deleted job in the bin
 
 # What a new job starts from: one wall of a usual size, in two colours, ready to be measured. Sizes by unit.
 STARTING_SIZE = {"in": ("120", "96"), "cm": ("300", "240"), "mm": ("3000", "2400")}
@@ -130,6 +134,22 @@ def restore_job(connection: sqlite3.Connection, job_id: int) -> None:
     with transaction(connection):
         require_job(connection, job_id)
         jobs.set_deleted(connection, job_id, None)
+
+
+def gone_on(row: jobs.JobRow) -> str:
+    """When a deleted job is taken out for good, as UTC ISO text."""
+    return (datetime.fromisoformat(row.deleted_at or row.changed_at) + timedelta(days=KEPT_DAYS)).isoformat()
+
+
+def purge(connection: sqlite3.Connection, folder: Path, before: datetime) -> None:
+    """Take out for good what was deleted before a moment, with its photos."""
+    for row in jobs.list_jobs(connection, deleted=True):
+        if row.deleted_at and datetime.fromisoformat(row.deleted_at) < before:
+            files = photos.files_of(connection, row.id)
+            with transaction(connection):
+                jobs.drop_job(connection, row.id)
+            for file in files:
+                (folder / file).unlink(missing_ok=True)
 
 
 def require_kept(connection: sqlite3.Connection, job_id: int) -> jobs.JobRow:

@@ -6,8 +6,9 @@ from flask.typing import ResponseReturnValue
 from dividers.core.base.errors import BadInput, BadJob
 from dividers.services import time_zone
 from dividers.services.jobs import job_list
+from dividers.services.keeping.daily import last_copy
 from dividers.services.stations.pictures import job_thumbnail
-from dividers.web.database import connection
+from dividers.web.database import connection, photo_folder
 
 blueprint = Blueprint("jobs", __name__)
 
@@ -24,12 +25,13 @@ def show() -> ResponseReturnValue:
 
 def _page(status: int = 200, **said: object) -> ResponseReturnValue:
     listed = [(row, job_thumbnail(connection(), row.id)) for row in job_list.list_jobs(connection())]
-    deleted = job_list.list_jobs(connection(), deleted=True)
+    deleted = [(row, job_list.gone_on(row)) for row in job_list.list_jobs(connection(), deleted=True)]
     return render_template(
         "jobs/page.html",
         jobs=listed,
         deleted=deleted,
         zones=time_zone.zones(),
+        copied=last_copy(photo_folder().parent),
         **{"typed": {}, "faults": {}, "file_faults": (), **said},
     ), status
 

@@ -15,6 +15,8 @@ from dividers.services import clock
 from dividers.services.access.authority import Authority, issue, keep_authority
 from dividers.services.access.letting_in import has_passphrase
 from dividers.services.access.own_addresses import has_address, own_addresses
+from dividers.services.keeping.daily import do_daily
+from dividers.services.one_at_a_time import alone
 from dividers.services.opening import open_data
 from dividers.services.stations import scheduling
 from dividers.web.app import create_app
@@ -70,6 +72,7 @@ class Reach:
 
     def look(self) -> Path | None:
         """Follow a changed address; a newer certificate where one is needed."""
+        do_daily(self.wanted.data)
         changed = self.find()
         if changed:
             self.tell()
@@ -77,7 +80,13 @@ class Reach:
 
 
 def start(wanted: Launch) -> int:
-    """Serve until SIGTERM or Ctrl-C; the exit code. Raises BadInput where it may not be shared so, OSError."""
+    """Serve until SIGTERM or Ctrl-C; the exit code. Raises DividersError where it can't be served so, OSError."""
+    open_data(wanted.data).close()
+    with alone(wanted.data, "serving", wait=False):
+        return _start(wanted)
+
+
+def _start(wanted: Launch) -> int:
     if wanted.share:
         _require_passphrase(wanted.data)
     host = EVERYWHERE if wanted.share else HOST
@@ -95,6 +104,7 @@ def start(wanted: Launch) -> int:
     app = create_app(wanted.data, port=port, ask_here=wanted.ask_here, secure_port=secure_port, authority=authority)
     reach = Reach(app, wanted, authority, lambda: _tell(reach))
     reach.find()
+    do_daily(wanted.data)
     print(f"Dividers is at http://{HOST}:{port}/  (Ctrl-C stops it)", flush=True)
     _tell(reach)
     logging.getLogger("asyncio").setLevel(logging.CRITICAL)  # a phone that hangs up while it is being greeted: no news

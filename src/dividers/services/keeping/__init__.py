@@ -1,0 +1,1 @@
+"""Keeping what was entered: copies, backups, and looking whether all is well."""
