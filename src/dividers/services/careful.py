@@ -5,6 +5,7 @@ A file of a hundred bytes can ask for hours or for all memory there is. Whatever
 
 import pickle
 from collections.abc import Callable
+from contextlib import suppress
 from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from multiprocessing.context import ForkServerProcess
@@ -95,10 +96,11 @@ def _serve(pipe: Connection, work: Callable[..., Any], arguments: tuple[Any, ...
         answer = "memory", None
     except Exception:  # the readers raise whatever they trip over; to a person all of it is a broken file
         answer = "broken", None
-    try:
-        pipe.send_bytes(pickle.dumps(answer))
-    except MemoryError:
-        pipe.send_bytes(pickle.dumps(("memory", None)))
+    with suppress(OSError):  # nobody waits for it any more
+        try:
+            pipe.send_bytes(pickle.dumps(answer))
+        except MemoryError:
+            pipe.send_bytes(pickle.dumps(("memory", None)))
 
 
 def _limit(seconds: float) -> None:

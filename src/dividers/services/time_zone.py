@@ -1,6 +1,7 @@
 """The site's time zone: asked once, kept, and used for every time that is shown, planned, exported or read from a calendar."""
 
 import sqlite3
+from functools import cache
 from zoneinfo import available_timezones
 
 from dividers.core.base.errors import BadInput
@@ -9,6 +10,7 @@ from dividers.store import site
 from dividers.store.database import transaction
 
 
+@cache
 def zones() -> list[str]:
     """The zones there are, by name."""
     return ["UTC"] + sorted(

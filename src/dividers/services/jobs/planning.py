@@ -11,7 +11,7 @@ from dividers.core.job_file.job_reader import read_job
 from dividers.core.plan.plan import PiecePlan, plan_job, plan_piece
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=256)
 def job_of(document: str) -> Job:
     """The job in a stored document. Raises BadJob."""
     return read_job(json.loads(document))

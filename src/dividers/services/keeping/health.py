@@ -34,6 +34,18 @@ def damage_in(folder: Path) -> list[str]:
         return [f"The database can't be read ({fault})."]
 
 
+def set_loose_aside(folder: Path) -> int:
+    """Move photos that belong to nothing out of the way: what a save left that was cut off. Only while no server runs; how many."""
+    with closing(sqlite3.connect(folder / DATABASE)) as connection:
+        named = {str(file) for (file,) in connection.execute("select file from photos")}
+    loose = [path for path in (folder / "photos").glob("*") if path.is_file() and path.name not in named]
+    for path in loose:
+        aside = folder / "backups" / "loose-photos"
+        aside.mkdir(parents=True, exist_ok=True)
+        path.replace(aside / path.name)
+    return len(loose)
+
+
 def _database_faults(connection: sqlite3.Connection) -> list[str]:
     said = [str(row[0]) for row in connection.execute(f"pragma integrity_check({MOST_NAMED})")]
     if said != ["ok"]:

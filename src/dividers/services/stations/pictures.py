@@ -95,5 +95,10 @@ def swatch(document: str, piece_key: str) -> Markup:
 
 def job_thumbnail(connection: sqlite3.Connection, job_id: int) -> Markup:
     """The first piece of a job, small."""
-    document = require_head(connection, job_id).document
+    return _first_thumbnail(require_head(connection, job_id).document)
+
+
+@lru_cache(maxsize=1024)
+def _first_thumbnail(document: str) -> Markup:
+    """Kept apart from what stations keep: a long list of jobs must not push out the one that is worked on."""
     return thumbnail(document, json.loads(document)["pieces"][0]["id"])

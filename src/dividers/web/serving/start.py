@@ -16,6 +16,7 @@ from dividers.services.access.authority import Authority, issue, keep_authority
 from dividers.services.access.letting_in import has_passphrase
 from dividers.services.access.own_addresses import has_address, own_addresses
 from dividers.services.keeping.daily import do_daily
+from dividers.services.keeping.health import set_loose_aside
 from dividers.services.one_at_a_time import alone
 from dividers.services.opening import open_data
 from dividers.services.stations import scheduling
@@ -81,8 +82,9 @@ class Reach:
 
 def start(wanted: Launch) -> int:
     """Serve until SIGTERM or Ctrl-C; the exit code. Raises DividersError where it can't be served so, OSError."""
-    open_data(wanted.data).close()
-    with alone(wanted.data, "serving", wait=False):
+    # One connection stays open: when the last one is closed, SQLite tidies up its log, and every request would wait for that.
+    with closing(open_data(wanted.data)), alone(wanted.data, "serving", wait=False):
+        set_loose_aside(wanted.data)
         return _start(wanted)
 
 
