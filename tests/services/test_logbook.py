@@ -81,6 +81,17 @@ def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
     assert "Not caulk: your logbook: 0 of 10 strips clean on rough surface" in failed.reason
 
 
+def test_a_finding_that_cannot_be_is_left_out_of_every_forecast_and_named(connection, job_id, tmp_path):
+    add(connection, job_id, tmp_path, **{"all-clean": "yes"})
+    counted = evidence.counts(connection)
+    for odd in ("texture = 'felt'", "clean = 1000000000000", "seal = 'glue'"):
+        add(connection, job_id, tmp_path, **{"all-clean": "yes"})
+        connection.execute(f"update findings set {odd} where id = (select max(id) from findings)")
+    assert evidence.counts(connection) == counted and len(evidence.unread(connection)) == 3
+    document = editing.open_job(connection, job_id).revision.document
+    assert planned_work(evidence.informed(connection, document))
+
+
 def test_a_strip_told_with_its_round_counts_once(connection, job_id, tmp_path):
     add(connection, job_id, tmp_path, strip="2", edge="bleed", repair="touched up", minutes="4,5")
     assert evidence.counts(connection)[ROUGH] == Count(0, 1, 1)

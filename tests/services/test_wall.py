@@ -81,6 +81,14 @@ def test_what_cannot_be_read_is_refused_and_nothing_is_kept(connection, time, ru
     assert wall_runs.list_events(connection, run.id) == []
 
 
+def test_a_clock_set_back_is_said_and_nothing_is_recorded_by_it(connection, time, run):
+    time.on(-400 * 24 * 60)
+    with pytest.raises(BadInput, match="Set the clock right"):
+        record(connection, run, "start", "wall/base/-/-/cream/1")
+    time.on(400 * 24 * 60)
+    assert not at_the_wall.record(connection, run, []).events
+
+
 def test_marks_ticked_at_the_wall_are_ticked_at_their_station_and_back(connection, time, run):
     progress = progress_of(connection, run)
     mark = keys(progress)["mark"]

@@ -294,3 +294,22 @@ def test_what_is_sent_again_under_its_name_counts_once(client):
     ]
     assert [(each.status_code, "/jobs/1/logbook" in each.headers["X-Go-To"]) for each in answers] == [(200, True)] * 3
     assert page(client, "/jobs/1/logbook").count("1 slight") == 2
+
+
+def test_a_deleted_job_takes_nothing_until_it_is_restored(client):
+    event = [{"kind": "start", "task": steps(client)[0], "uid": "u1", "at": "2026-10-13T08:00:00+00:00", "body": {}}]
+    client.post("/jobs/1/delete")
+    for address in (WALL, f"{WALL}/state", f"{WALL}/held"):
+        gone = client.get(address)
+        assert gone.status_code == 404 and "Restore it from Jobs" in gone.get_data(as_text=True)
+    assert client.post(f"{WALL}/events?run=1", json=event).status_code == 404
+    client.post("/jobs/1/restore")
+    assert client.post(f"{WALL}/events?run=1", json=event).get_json()["settled"] == ["u1"]
+    assert state(client)["events"] == 1
+
+
+def test_a_page_that_failed_gives_a_number_that_the_log_has_too(client, monkeypatch, caplog):
+    monkeypatch.setattr("dividers.web.jobs.jobs.job_thumbnail", lambda *_: 1 / 0)
+    failed = client.get("/jobs")
+    number = re.search(r"was started: ([0-9a-f]{8})", failed.get_data(as_text=True))[1]
+    assert failed.status_code == 500 and number in caplog.text and "ZeroDivisionError" in caplog.text
