@@ -60,3 +60,16 @@ def test_what_an_edit_changed_is_one_sentence(edit, words):
     after = copy.deepcopy(before)
     edit(after)
     assert changes_said(before, after) == words
+
+
+def test_states_are_kept_small_and_those_of_an_earlier_version_are_read(connection):
+    document = demo_document()
+    job_id = add_job(connection, document, "New job")
+    for number in range(40):
+        editing.change(connection, job_id, None, "x", lambda d, number=number: {**d, "title": f"title {number}"})
+    kept = connection.execute("select sum(length(document) + length(packed)) from revisions").fetchone()[0]
+    whole = sum(len(state.revision.document) for state in history.states(connection, job_id, 10**6))
+    assert kept * 3 < whole
+    text = editing.open_job(connection, job_id).revision.document
+    connection.execute("update revisions set document = :text, packed = null where number = 41", {"text": text})
+    assert editing.open_job(connection, job_id).job.title == "title 39"

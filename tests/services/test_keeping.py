@@ -106,7 +106,7 @@ def test_check_names_what_is_wrong(data):
     ]
     assert backups.backup(data).missing == (photo.name,)
     with closing(sqlite3.connect(data / DATABASE)) as connection:
-        connection.execute("update revisions set document = '{\"format\": 1}'")
+        connection.execute("update revisions set document = '{\"format\": 1}', packed = null")
         connection.commit()
     assert faults_in(data)[0].startswith("Job 1, “A wall”, can't be read")
     content = bytearray((data / DATABASE).read_bytes())

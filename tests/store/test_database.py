@@ -31,7 +31,7 @@ def test_a_transaction_that_fails_leaves_nothing():
     migrate(connection)
     with pytest.raises(sqlite3.IntegrityError), transaction(connection):
         connection.execute("insert into jobs (id, head, created_at, changed_at) values (1, 1, '', '')")
-        connection.execute("insert into revisions values (99, 1, null, '', '', '', '', '')")
+        connection.execute("insert into revisions values (99, 1, null, '', '', '', '', '', null)")
     assert connection.execute("select count(*) from jobs").fetchone()[0] == 0
     connection.close()
 

@@ -1,6 +1,7 @@
 """Jobs and their revisions."""
 
 import sqlite3
+import zlib
 from dataclasses import dataclass
 
 
@@ -28,6 +29,16 @@ class Revision:
     made_by: str
 
 
+def unpacked(document: str, packed: bytes | None) -> str:
+    """The text of a revision's document, however it is kept."""
+    return document if packed is None else zlib.decompress(packed).decode()
+
+
+def _revision(row: sqlite3.Row) -> Revision:
+    values = dict(row)
+    return Revision(**values | {"document": unpacked(values["document"], values.pop("packed"))})
+
+
 def drop_job(connection: sqlite3.Connection, job_id: int) -> None:
     """Take a job out for good, with everything that belongs to it: for one that never quite came in, or was deleted long ago."""
     connection.execute("delete from jobs where id = :id", {"id": job_id})
@@ -38,9 +49,9 @@ def insert_job(connection: sqlite3.Connection, title: str, document: str, label:
     cursor = connection.execute("insert into jobs (head, created_at, changed_at) values (1, :now, :now)", {"now": now})
     job_id = int(cursor.lastrowid or 0)
     connection.execute(
-        """insert into revisions (job_id, number, parent, title, document, label, made_at, made_by)
-           values (:job, 1, null, :title, :document, :label, :now, :by)""",
-        {"job": job_id, "title": title, "document": document, "label": label, "now": now, "by": by},
+        """insert into revisions (job_id, number, parent, title, document, packed, label, made_at, made_by)
+           values (:job, 1, null, :title, '', :packed, :label, :now, :by)""",
+        {"job": job_id, "title": title, "packed": zlib.compress(document.encode()), "label": label, "now": now, "by": by},
     )
     return job_id
 
@@ -76,14 +87,14 @@ def head_revision(connection: sqlite3.Connection, job_id: int) -> Revision | Non
         """select revisions.* from revisions join jobs on jobs.id = job_id and head = number where job_id = :id""",
         {"id": job_id},
     ).fetchone()
-    return Revision(**row) if row else None
+    return _revision(row) if row else None
 
 
 def find_revision(connection: sqlite3.Connection, job_id: int, number: int) -> Revision | None:
     row = connection.execute(
         "select * from revisions where job_id = :id and number = :number", {"id": job_id, "number": number}
     ).fetchone()
-    return Revision(**row) if row else None
+    return _revision(row) if row else None
 
 
 def list_revisions(connection: sqlite3.Connection, job_id: int, before: int, most: int) -> list[Revision]:
@@ -92,7 +103,7 @@ def list_revisions(connection: sqlite3.Connection, job_id: int, before: int, mos
         "select * from revisions where job_id = :id and number < :before order by number desc limit :most",
         {"id": job_id, "before": before, "most": most},
     )
-    return [Revision(**row) for row in rows]
+    return [_revision(row) for row in rows]
 
 
 def newest_child(connection: sqlite3.Connection, job_id: int, parent: int) -> int | None:
@@ -109,9 +120,17 @@ def insert_revision(
     """A new revision made by somebody from the head, which it becomes; returns its number."""
     (number,) = connection.execute("select max(number) + 1 from revisions where job_id = :id", {"id": job_id}).fetchone()
     connection.execute(
-        """insert into revisions (job_id, number, parent, title, document, label, made_at, made_by)
-           select id, :number, head, :title, :document, :label, :now, :by from jobs where id = :id""",
-        {"id": job_id, "number": number, "title": title, "document": document, "label": label, "now": now, "by": by},
+        """insert into revisions (job_id, number, parent, title, document, packed, label, made_at, made_by)
+           select id, :number, head, :title, '', :packed, :label, :now, :by from jobs where id = :id""",
+        {
+            "id": job_id,
+            "number": number,
+            "title": title,
+            "packed": zlib.compress(document.encode()),
+            "label": label,
+            "now": now,
+            "by": by,
+        },
     )
     set_head(connection, job_id, number, now)
     return int(number)

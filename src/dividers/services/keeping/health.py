@@ -2,12 +2,14 @@
 
 import json
 import sqlite3
+import zlib
 from contextlib import closing
 from pathlib import Path
 
 from dividers.core.base.errors import BadJob
 from dividers.core.job_file.job_reader import read_job
 from dividers.services.opening import DATABASE
+from dividers.store.jobs import unpacked
 
 MOST_NAMED = 20
 
@@ -56,11 +58,13 @@ def _database_faults(connection: sqlite3.Connection) -> list[str]:
 
 def _job_faults(connection: sqlite3.Connection) -> list[str]:
     faults = []
-    rows = connection.execute("select jobs.id, title, document from jobs join revisions on job_id = jobs.id and number = head")
+    rows = connection.execute(
+        "select jobs.id, title, document, packed from jobs join revisions on job_id = jobs.id and number = head"
+    )
     for row in rows:
         try:
-            read_job(json.loads(row["document"]))
-        except (BadJob, ValueError) as bad:
+            read_job(json.loads(unpacked(row["document"], row["packed"])))
+        except (BadJob, ValueError, zlib.error) as bad:
             faults.append(f"Job {row['id']}, “{row['title']}”, can't be read: {bad}")
     return faults[:MOST_NAMED]
 
