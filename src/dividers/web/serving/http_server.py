@@ -45,20 +45,20 @@ def open_socket(host: str, port: int) -> socket.socket:
     return opened
 
 
-def serve(app: Flask, doors: Doors) -> None:
-    """Serve until SIGTERM or Ctrl-C; requests in flight are answered first."""
+def serve(app: Flask, doors: Doors) -> bool:
+    """Serve until SIGTERM or Ctrl-C; requests in flight are answered first. Whether all of them were, in the time there is."""
 
-    async def until_told() -> None:
+    async def until_told() -> bool:
         ended = asyncio.Event()
         for number in (signal.SIGTERM, signal.SIGINT):
             asyncio.get_running_loop().add_signal_handler(number, ended.set)
-        await serve_until(ended, app, doors)
+        return await serve_until(ended, app, doors)
 
-    asyncio.run(until_told())
+    return asyncio.run(until_told())
 
 
-async def serve_until(ended: asyncio.Event, app: Flask, doors: Doors) -> None:
-    """Serve until something has happened."""
+async def serve_until(ended: asyncio.Event, app: Flask, doors: Doors) -> bool:
+    """Serve until something has happened; whether every request was answered."""
     from hypercorn.asyncio import serve as serve_all
     from hypercorn.config import Config
 
@@ -96,7 +96,9 @@ async def serve_until(ended: asyncio.Event, app: Flask, doors: Doors) -> None:
     stopping.cancel()
     if serving.done():
         serving.result()
+    answered = not bridge.answering
     await _hang_up()
+    return answered
 
 
 async def _hang_up() -> None:

@@ -1,6 +1,7 @@
 """Starting Dividers: for this machine alone or shared with the workshop's network, with https or without."""
 
 import logging
+import os
 import sys
 from collections.abc import Callable, Sequence
 from contextlib import closing
@@ -110,8 +111,11 @@ def _start(wanted: Launch) -> int:
     print(f"Dividers is at http://{HOST}:{port}/  (Ctrl-C stops it)", flush=True)
     _tell(reach)
     logging.getLogger("asyncio").setLevel(logging.CRITICAL)  # a phone that hangs up while it is being greeted: no news
-    serve(app, Doors(plain, secure, reach.vouched(), reach.look))
+    finished = serve(app, Doors(plain, secure, reach.vouched(), reach.look))
     scheduling.close()
+    if not finished:  # a thread that goes on would keep the program from ending; what it hasn't written whole isn't written
+        logging.shutdown()
+        os._exit(0)
     return 0
 
 
