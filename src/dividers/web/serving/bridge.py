@@ -6,7 +6,7 @@ So a client that sends or takes slowly, or not at all, holds up nobody else.
 import asyncio
 import logging
 from collections.abc import Awaitable, Callable
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from io import BytesIO
 from typing import Any
@@ -38,7 +38,13 @@ class Bridge:
         self.threads = ThreadPoolExecutor(threads, thread_name_prefix="page")
         self.reading: set[asyncio.Future[bytes | None]] = set()
         self.answering = 0
+        self.works: set[Future[Reply]] = set()
         self.stopping = False
+
+    @property
+    def at_work(self) -> bool:
+        """Whether a thread goes on, also where nobody waits for it any more."""
+        return any(work.running() for work in list(self.works))
 
     async def finish(self, within_s: float) -> None:
         """Wait until what is being answered is answered. No request that hasn't arrived whole is waited for."""
@@ -84,7 +90,10 @@ class Bridge:
         if len(body) >= MOST_READ_BYTES:
             return _said(413, "That is too large.")
         try:
-            return await asyncio.get_running_loop().run_in_executor(self.threads, self._run, environ_of(scope, body))
+            work = self.threads.submit(self._run, environ_of(scope, body))
+            self.works.add(work)
+            work.add_done_callback(self.works.discard)
+            return await asyncio.wrap_future(work)
         except Exception:
             logging.getLogger(__name__).exception("no answer to %s %s", scope["method"], scope["path"])
             return _said(500, "Something went wrong in Dividers. The terminal shows what happened.")

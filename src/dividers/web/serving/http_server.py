@@ -96,9 +96,8 @@ async def serve_until(ended: asyncio.Event, app: Flask, doors: Doors) -> bool:
     stopping.cancel()
     if serving.done():
         serving.result()
-    answered = not bridge.answering
     await _hang_up()
-    return answered
+    return not bridge.at_work
 
 
 async def _hang_up() -> None:
