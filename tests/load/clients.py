@@ -27,6 +27,12 @@ class Client:
         self.dice, self.cookie = random.Random(seed), ""
         self.job, self.token, self.edits, self.led_to = "", "", 0, ""
 
+    def __enter__(self):
+        return self
+
+    def __exit__(self, *_):
+        self.connection.close()
+
     def ask(self, method, path, body=None):
         headers = {"Cookie": self.cookie} | ({"Content-Type": FORM} if body else {})
         began = time.monotonic()
@@ -58,18 +64,18 @@ def run(port, clients, seconds, think=(1.0, 3.0)):
     until = time.monotonic() + seconds
 
     def work(seed):
-        client = Client(port, seed)
-        time.sleep(client.dice.random() * think[1])
-        while time.monotonic() < until:
-            if client.dice.random() < 0.2:
-                status, _, spent = client.edit()
-                edits.append(status)
-            else:
-                status, _, spent = client.ask("GET", client.dice.choice(PAGES))
-            took.append(spent)
-            if status >= 400:
-                errors.append(status)
-            time.sleep(client.dice.uniform(*think))
+        with Client(port, seed) as client:
+            time.sleep(client.dice.random() * think[1])
+            while time.monotonic() < until:
+                if client.dice.random() < 0.2:
+                    status, _, spent = client.edit()
+                    edits.append(status)
+                else:
+                    status, _, spent = client.ask("GET", client.dice.choice(PAGES))
+                took.append(spent)
+                if status >= 400:
+                    errors.append(status)
+                time.sleep(client.dice.uniform(*think))
 
     threads = [threading.Thread(target=work, args=(seed,)) for seed in range(clients)]
     for thread in threads:
@@ -89,15 +95,16 @@ def main(clients=50, seconds=30):
         server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
         try:
             port = int(re.search(r":(\d+)/", server.stdout.readline())[1])
-            first = Client(port, 0)
-            for path in PAGES * 2:
-                first.ask("GET", path)
-            idle = statistics.median(first.ask("GET", path)[2] for path in PAGES * 3)
+            with Client(port, 0) as first:
+                for path in PAGES * 2:
+                    first.ask("GET", path)
+                idle = statistics.median(first.ask("GET", path)[2] for path in PAGES * 3)
             before = memory_mb(server.pid)
             took, errors, edits = run(port, clients, seconds)
             took.sort()
             p95 = took[int(len(took) * 0.95)]
-            kept = sum(int(number) for number in re.findall(rb"<h2><a[^>]*>own (\d+)", Client(port, 1).ask("GET", "/jobs")[1]))
+            with Client(port, 1) as last:
+                kept = sum(int(number) for number in re.findall(rb"<h2><a[^>]*>own (\d+)", last.ask("GET", "/jobs")[1]))
             print(
                 f"idle median {idle * 1000:.0f} ms; {clients} clients, {len(took)} requests: median {statistics.median(took) * 1000:.0f} ms, p95 {p95 * 1000:.0f} ms ({p95 / idle:.1f} times), slowest {took[-1] * 1000:.0f} ms"
             )
@@ -108,6 +115,7 @@ def main(clients=50, seconds=30):
         finally:
             server.terminate()
             server.wait(30)
+            server.stdout.close()
 
 
 if __name__ == "__main__":

@@ -8,6 +8,7 @@ import sys
 import tempfile
 import threading
 import time
+from http.client import HTTPException
 from pathlib import Path
 
 from clients import Client, urlencode
@@ -55,8 +56,10 @@ class Writer(Client):
                         self.told["edits"] += 1
                 else:
                     self.finding()
-        except (OSError, TypeError):
+        except (OSError, TypeError, HTTPException):
             return  # it was killed
+        finally:
+            self.connection.close()
 
     def finding(self):
         body = multipart(
@@ -91,11 +94,13 @@ def main(kills=200, seed=1):
             time.sleep(dice.uniform(0.05, 2.5))
             server.kill()
             server.wait()
+            server.stdout.close()
             writer.join()
         server, port = started(folder)
         check(port, told)
         server.terminate()
         server.wait(30)
+        server.stdout.close()
         assert faults_in(Path(folder)) == [], faults_in(Path(folder))
     print(f"{kills} kills; acknowledged and kept: {told['edits']} edits, {told['findings']} findings with photos")
     return told
@@ -103,11 +108,11 @@ def main(kills=200, seed=1):
 
 def check(port, told):
     """The state in force is the last that was acknowledged or a later one; so are the findings."""
-    client = Client(port, 0)
+    with Client(port, 0) as client:
+        jobs, record = (client.ask("GET", path)[1] for path in ("/jobs", "/jobs/1/record.json"))
     if told["title"]:
-        shown = int(re.search(rb"<h2><a[^>]*>state (\d+)", client.ask("GET", "/jobs")[1])[1])
+        shown = int(re.search(rb"<h2><a[^>]*>state (\d+)", jobs)[1])
         assert told["title"] <= shown <= told["tried"], (shown, told)
-    record = client.ask("GET", "/jobs/1/record.json")[1]
     assert record.count(b'"note": "note ') + record.count(b'"note":"note ') >= told["findings"], told
 
 
