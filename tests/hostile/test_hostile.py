@@ -17,7 +17,7 @@ from dividers.web.app import create_app
 MANY = int(os.environ.get("DIVIDERS_HOSTILE", "2000"))
 SEEDS = 8
 ANEW_AFTER = 250  # what was spoiled meanwhile is put right again
-SLOWEST_S = 20.0  # a file is given up after ten; other tests run beside
+SLOWEST_S = 40.0  # a drawing is given up after twenty; other tests run beside
 LEFT_OUT = {"static", "jobs.delete"}
 PAGES = [
     "/jobs", "/phones", "/enter", "/supplies", "/supplies/paint/new", "/supplies/items/1", "/patches", "/practice", "/devices", "/logbook?q=x",

@@ -18,6 +18,7 @@ from dividers.services.jobs import editing
 from dividers.services.jobs.editing import Opened
 
 TOLERANCE_MM = 0.5
+READ_WITHIN_S = 20  # the largest drawing that is read takes 5 s on a quick machine
 MOST_SHOWN, MOST_POINTS = 60, 300
 SAME_MM = 1.0  # points of facets that lie closer are one
 SKEW_MM = 2.0  # a rectangle's sides may be off by so much
@@ -70,7 +71,7 @@ def look(content: bytes, name: str, scale: str, units: str) -> Looked:
     if not content:
         raise BadInput("Choose a drawing first: DXF or SVG.", "file")
     reader = read_svg if name.lower().endswith(".svg") or content.lstrip()[:1] == b"<" else read_dxf
-    drawn: Drawn = carefully(reader, content, TOLERANCE_MM)
+    drawn: Drawn = carefully(reader, content, TOLERANCE_MM, seconds=READ_WITHIN_S)
     factor = _scale(scale, units) if scale.strip() else (drawn.mm_a_unit or 1.0)
     chains = [_chain(number, layer, closed, points, factor) for number, (layer, closed, points) in enumerate(drawn.chains, 1)]
     if not chains:
