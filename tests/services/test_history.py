@@ -33,7 +33,9 @@ def test_every_state_says_who_and_what(connection, as_nobody):
     found = history.states(connection, job_id)
     assert [state.revision.number for state in found] == [4, 3, 2, 1]
     assert found[0].revision.label == "Brought back state 1" and found[0].revision.document == first.revision.document
-    assert "Door: taken out" in found[0].changed
+    assert "Door: removed" in found[0].changed
+    history.bring_back(connection, job_id, 1)  # pressed twice
+    assert len(history.states(connection, job_id)) == 4
     assert editing.undo(connection, job_id) and history.states(connection, job_id)[1].in_force
     with pytest.raises(NotFound):
         history.bring_back(connection, job_id, 9)
@@ -42,9 +44,9 @@ def test_every_state_says_who_and_what(connection, as_nobody):
 SAID = [
     (lambda d: d["pieces"][0]["surface"]["panels"][0].update(width="90"), "Booth front, awning boards width: 90 instead of 86 1/2."),
     (lambda d: d["palette"]["madder"].update(hex="#000000"), "Curtain madder, hex: #000000 instead of #9e3b32."),
-    (lambda d: d["pieces"].pop(1), "Prop trunk drawer: taken out."),
+    (lambda d: d["pieces"].pop(1), "Prop trunk drawer: removed."),
     (lambda d: d["pieces"].reverse(), "The order of pieces: changed."),
-    (lambda d: d["crew"].pop("painters"), "Crew painters: taken out (it was 1)."),
+    (lambda d: d["crew"].pop("painters"), "Crew painters: removed (it was 1)."),
     (lambda d: d["pieces"][0]["pattern"].update(colors=["night", None]), "Booth front, pattern colors 1: night instead of madder."),
     (lambda d: None, ""),
     (

@@ -64,6 +64,18 @@ def test_a_backup_restored_elsewhere_is_equal_and_what_was_there_is_kept(data, t
     assert (data / "secret").exists()
 
 
+def test_a_daily_copy_is_put_back_too_and_the_photos_stay(data):
+    daily.do_daily(data)
+    before = dump(data)
+    emptied(data)
+    copy = next((data / "backups").glob("day-*"))
+    assert (backups.restore(copy, data) / DATABASE).exists()
+    assert dump(data) == before and faults_in(data) == []
+    copy.write_bytes(b"rubbish" * 900)
+    with pytest.raises(BadInput, match="not sound"):
+        backups.restore(copy, data)
+
+
 def spoiled(path, act):
     """A copy of a backup with its parts changed."""
     made = path.with_name("spoiled.zip")

@@ -58,12 +58,16 @@ def open_data(folder: Path) -> sqlite3.Connection:
 def _check_not_emptied(folder: Path) -> None:
     """A database that was emptied isn't begun anew while there are copies of it."""
     file = folder / DATABASE
-    copies = sorted((folder / "backups").glob("*.sqlite")) + sorted((folder / "backups").glob("*.zip"))
+    copies = [path for kind in ("*.sqlite", "*.zip") for path in (folder / "backups").glob(kind)]
     if file.exists() and file.stat().st_size == 0 and copies:
         raise DividersError(
-            f"{file} is empty, but there are copies of it in {folder / 'backups'}. Copy the newest over it while Dividers is stopped "
-            f"({copies[-1].name}), or restore a backup: dividers restore FILE. To begin anew, remove the empty file."
+            f"{file} is empty, but there are copies of it. With Dividers stopped, put the newest in its place: "
+            f"dividers restore {max(copies, key=_age)} --data {folder}  To begin anew, remove the empty file."
         )
+
+
+def _age(path: Path) -> float:
+    return path.stat().st_mtime
 
 
 def _said(fault: OSError | sqlite3.Error, folder: Path) -> str:
@@ -74,7 +78,7 @@ def _said(fault: OSError | sqlite3.Error, folder: Path) -> str:
     if "not a database" in text or "malformed" in text:
         return (
             f"The database in {folder} is damaged ({fault}). Its copies of the last days are in {folder / 'backups'}: with Dividers stopped, "
-            f"put one in its place, or restore a backup: dividers restore FILE. What is there now is kept then."
+            f"put one in its place: dividers restore FILE --data {folder}  What is there now is kept."
         )
     if isinstance(fault, OSError) or "readonly" in text or "unable to open" in text:
         return f"{folder} can't be written ({fault}). Let this user write there, or choose other data with --data."

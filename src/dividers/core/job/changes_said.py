@@ -74,7 +74,7 @@ def _said(place: tuple[str, ...], before: Any, after: Any) -> str:
         return f"{where}: {shown}" if shown else f"{where}: added"
     if after is None:
         shown = _value(before)
-        return f"{where}: taken out" + (f" (it was {shown})" if shown else "")
+        return f"{where}: removed" + (f" (it was {shown})" if shown else "")
     one, other = _value(before), _value(after)
     return f"{where}: {other} instead of {one}" if one and other else f"{where}: changed"
 

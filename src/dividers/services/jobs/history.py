@@ -54,8 +54,8 @@ def state_of_job(connection: sqlite3.Connection, job_id: int, number: int) -> St
 def bring_back(connection: sqlite3.Connection, job_id: int, number: int) -> None:
     """Let the job be as it was in an earlier state, as a new revision: undo takes it back. Raises NotFound, BadJob."""
     found = state_of_job(connection, job_id, number)
-    if found.in_force:
-        return
+    if found.revision.document == require_head(connection, job_id).document:
+        return  # also where a button was pressed twice
     title = job_of(found.revision.document).title
     with transaction(connection):
         jobs.insert_revision(connection, job_id, title, found.revision.document, f"Brought back state {number}", now(), actor())

@@ -22,6 +22,7 @@ from dividers.store.migrate import back_up, migrations
 
 FORMAT, LIST = "dividers-backup/1", "backup.json"
 PHOTOS = "photos"
+COPY_SUFFIX = ".sqlite"  # of the daily copies and those before migrations: the photos stay as they are
 BLOCK = 1 << 20
 MOST_BYTES = 50_000_000_000
 
@@ -88,19 +89,23 @@ def _put(archive: zipfile.ZipFile, file: Path, name: str) -> str:
 
 
 def restore(path: Path, folder: Path) -> Path | None:
-    """Put a backup in the place of what is in a data folder, once it is clear that it is whole.
+    """Put a backup, or a copy of the database alone, in the place of what is in a data folder, once it is clear that it is sound.
 
     Returns where what was there is kept now, None where there was nothing. Raises BadInput, and nothing has changed then; OSError.
     """
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(dir=folder, prefix=".restore-") as place:
         unpacked = Path(place)
-        _unpack(path, unpacked)
-        if _schema(unpacked / DATABASE) > migrations()[-1][0]:
-            raise BadInput("This backup was made by a newer version of Dividers. Start the newer one, and restore it there.")
+        copied = path.suffix == COPY_SUFFIX
+        if copied:
+            shutil.copy(path, unpacked / DATABASE)
+        else:
+            _unpack(path, unpacked)
         if damage := damage_in(unpacked):
             raise BadInput(f"This backup is not sound, nothing was changed: {damage[0]}")
-        kept = _set_aside(folder)
+        if _schema(unpacked / DATABASE) > migrations()[-1][0]:
+            raise BadInput("This backup was made by a newer version of Dividers. Start the newer one, and restore it there.")
+        kept = _set_aside(folder, [] if copied else [PHOTOS])
         for name in (DATABASE, PHOTOS):
             if (unpacked / name).exists():
                 shutil.move(unpacked / name, folder / name)
@@ -144,9 +149,9 @@ def _take_out(archive: zipfile.ZipFile, name: str, file: Path) -> str:
     return total.hexdigest()
 
 
-def _set_aside(folder: Path) -> Path | None:
-    """Move what is there into a folder of its own."""
-    there = [name for name in (DATABASE, f"{DATABASE}-wal", f"{DATABASE}-shm", PHOTOS) if (folder / name).exists()]
+def _set_aside(folder: Path, more: list[str]) -> Path | None:
+    """Move the database that is there, with its log, and more into a folder of its own."""
+    there = [name for name in (DATABASE, f"{DATABASE}-wal", f"{DATABASE}-shm", *more) if (folder / name).exists()]
     if not there:
         return None
     aside = folder / "backups" / f"before-restore-{clock.moment():%Y%m%d-%H%M%S}"

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+from dividers.core.base.errors import DividersError
 from dividers.services import clock
 from dividers.services.jobs.job_list import KEPT_DAYS, purge
 from dividers.services.opening import DATABASE, open_data
@@ -52,7 +53,7 @@ def do_daily(folder: Path) -> bool:
         made.replace(target)
         for old in sorted((folder / "backups").glob(COPY))[:-COPIES_KEPT]:
             old.unlink()
-    except (OSError, sqlite3.Error) as fault:
+    except (OSError, sqlite3.Error, DividersError) as fault:
         _failed[folder] = str(fault)
         return False
     _failed.pop(folder, None)

@@ -1,6 +1,7 @@
 """The server: http and https beside each other, stopped after the requests in flight are answered."""
 
 import asyncio
+import logging
 import signal
 import socket
 import ssl
@@ -124,6 +125,9 @@ def _context(vouched: Path) -> ssl.SSLContext:
 async def _look_again(look: Callable[[], Path | None], context: ssl.SSLContext | None) -> None:
     while True:
         await asyncio.sleep(LOOK_EVERY_S)
-        newer = await asyncio.to_thread(look)
-        if newer and context:
-            context.load_cert_chain(newer)  # for all connections from now on
+        try:
+            newer = await asyncio.to_thread(look)
+            if newer and context:
+                context.load_cert_chain(newer)  # for all connections from now on
+        except Exception:  # a full disk, say: what was in force stays so, and the next look tries again
+            logging.getLogger(__name__).exception("looking for another address failed")
