@@ -33,13 +33,8 @@ def _sent_by_another() -> ResponseReturnValue | None:
         return None
     went = request.method == "GET" and request.headers.get("Sec-Fetch-Mode") == "navigate"
     if went and request.headers.get("Sec-Fetch-Dest") == "document":
-        return _refused("Another page led here", "Go on if that is what you wanted.", _own_path(), 200)
+        return _refused("Another page led here", "Go on if that is what you wanted.", request.full_path.rstrip("?"), 200)
     return _refused("Not from another website", "Another website's page asked for this. It was not done.", "/", 403)
-
-
-def _own_path() -> str:
-    """What was asked for, as an address that can only be here: one that begins with two slashes would lead elsewhere."""
-    return "/" + request.full_path.lstrip("/\\").rstrip("?")
 
 
 def _refused(title: str, message: str, back: str, status: int) -> ResponseReturnValue:
