@@ -11,7 +11,7 @@ from dividers.core.base.errors import BadInput, BadJob
 from dividers.formats.archive import JOB, LOGBOOK, read_archive
 from dividers.formats.drawings.dxf import read_dxf
 from dividers.formats.drawings.outline_svg import read_svg
-from dividers.services.files import archives
+from dividers.services.files import archives, unpacking
 from dividers.services.jobs import editing
 from dividers.services.jobs.demo import demo_document
 from dividers.services.jobs.job_list import add_job, export_job
@@ -43,10 +43,11 @@ def test_a_whole_job_comes_back_as_it_went(connection, tmp_path):
     logbook.add_touch_up(connection, job_id, {"piece": "booth-front", "what": "third stripe"})
     logbook.sign_off(connection, job_id, {"piece": "prop-trunk", "name": "Wren"})
     logbook.add_used(connection, job_id, {"item": "Madder", "batch": "B7", "price": "9.5", "currency": "EUR"})
-    name, content = archives.pack(connection, job_id, tmp_path)
-    assert name == "the-lantern-cart.zip"
-    assert archives.pack(connection, job_id, tmp_path)[1] == content
-    other = archives.unpack(connection, content, tmp_path / "other")
+    packed = archives.pack(connection, job_id, tmp_path)
+    content = packed.content
+    assert packed.name == "the-lantern-cart.zip"
+    assert archives.pack(connection, job_id, tmp_path) == packed
+    other = unpacking.unpack(connection, content, tmp_path / "other").job_id
     assert json.loads(export_job(connection, other)) == json.loads(export_job(connection, job_id))
     for one, two in zip(store.list_findings(connection, job_id), store.list_findings(connection, other), strict=True):
         assert (one.clean, one.bleed, one.x_mm, one.seal) == (two.clean, two.bleed, two.x_mm, two.seal)
@@ -80,11 +81,10 @@ def bomb():
         (lambda: archive(**{"../../evil.txt": "x"}), "outside it"),
         (lambda: archive(**{"/etc/passwd": "x"}), "outside it"),
         (lambda: archive(**{"photos\\..\\..\\x": "x"}), "outside it"),
-        (lambda: archive(**{f"photos/{n}.jpg": "x" for n in range(600)}), "at most 500"),
+        (lambda: archive(**{f"photos/{n}.jpg": "x" for n in range(5100)}), "at most 5010"),
         (bomb, "too large when unpacked"),
         (lambda: archive(**{LOGBOOK: "[[["}), "logbook in this archive can't be read"),
         (lambda: archive(**{LOGBOOK: '{"findings": [{"piece": 3}]}'}), "othing was imported"),
-        (lambda: archive(**{LOGBOOK: '{"photos": [{"id": 1, "file": "1.jpg"}]}', "photos/1.jpg": "no jpeg"}), "not a photo"),
         (
             lambda: archive(**{LOGBOOK: '{"photos": [{"id": 1, "file": "1.jpg"}], "used": [{}]}', "photos/1.jpg": picture()}),
             "othing was imported",
@@ -94,7 +94,7 @@ def bomb():
 )
 def test_hostile_archives_are_refused_and_leave_nothing(connection, tmp_path, content, message):
     with pytest.raises(BadInput, match=message):
-        archives.unpack(connection, content(), tmp_path)
+        unpacking.unpack(connection, content(), tmp_path)
     assert jobs.list_jobs(connection) == []
     assert connection.execute("select count(*) from jobs").fetchone()[0] == 0
     assert list(tmp_path.iterdir()) == []
@@ -102,7 +102,7 @@ def test_hostile_archives_are_refused_and_leave_nothing(connection, tmp_path, co
 
 def test_an_archive_with_a_bad_job_says_what_is_wrong(connection, tmp_path):
     with pytest.raises(BadJob, match="units"):
-        archives.unpack(connection, archive(**{JOB: json.dumps(demo_document() | {"units": "ell"})}), tmp_path)
+        unpacking.unpack(connection, archive(**{JOB: json.dumps(demo_document() | {"units": "ell"})}), tmp_path)
     with pytest.raises(BadInput, match="holds no job"):
         read_archive(archive(**{}).replace(b"job.json", b"jib.json"))
 

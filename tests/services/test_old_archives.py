@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from dividers.core.base.errors import BadInput
-from dividers.services.files import archives
+from dividers.services.files import archives, unpacking
 from dividers.services.jobs import evidence
 from dividers.services.jobs.editing import open_job
 from dividers.services.logbook import logbook
@@ -25,7 +25,7 @@ OLD = sorted((Path(__file__).parents[1] / "archives").glob("made-with-*.zip"))
 
 @pytest.mark.parametrize("path", OLD, ids=[path.stem for path in OLD])
 def test_an_archive_of_before_imports_whole(connection, tmp_path, path):
-    job_id = archives.unpack(connection, path.read_bytes(), tmp_path)
+    job_id = unpacking.unpack(connection, path.read_bytes(), tmp_path).job_id
     assert open_job(connection, job_id).job.title == "The Lantern Cart"
     [run] = at_the_wall.runs_of(connection, job_id)
     progress = progress_of(connection, run)
@@ -87,7 +87,7 @@ def test_an_archive_with_rubbish_is_refused_whole_or_can_be_shown_whole(path, tm
         with closing(connect(":memory:")) as connection:
             migrate(connection)
             try:
-                job_id = archives.unpack(connection, changed(good, path, rubbish), tmp_path)
+                job_id = unpacking.unpack(connection, changed(good, path, rubbish), tmp_path).job_id
             except BadInput:
                 assert connection.execute("select count(*) from jobs").fetchone()[0] == 0
                 assert list(tmp_path.glob("*.jpg")) == []
@@ -110,5 +110,5 @@ def test_a_run_whose_job_can_be_read_but_not_laid_out_is_refused_whole(connectio
     job = json.loads(read_book(good)[1]["runs"][0]["document"])
     job["pieces"][0]["pattern"] = UNLAYABLE
     with pytest.raises(BadInput, match="A run at the wall in this archive can't be read"):
-        archives.unpack(connection, changed(good, ("runs", 0, "document"), json.dumps(job)), tmp_path)
+        unpacking.unpack(connection, changed(good, ("runs", 0, "document"), json.dumps(job)), tmp_path)
     assert connection.execute("select count(*) from jobs").fetchone()[0] == 0

@@ -6,37 +6,53 @@ import struct
 import zipfile
 import zlib
 from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.texts import storable
 
-MOST_BYTES = 60_000_000
-MOST_ENTRIES = 500
-MOST_UNPACKED = 150_000_000
+MOST_BYTES = 250_000_000
+MOST_ENTRIES = 5_010
+MOST_UNPACKED = 350_000_000
 MOST_ENTRY = 25_000_000
-MANIFEST, JOB, LOGBOOK, PHOTOS = "dividers.json", "job.json", "logbook.json", "photos/"
+MANIFEST, JOB, LOGBOOK, HISTORY, PHOTOS = "dividers.json", "job.json", "logbook.json", "history.json", "photos/"
 FORMAT = "dividers-archive/1"
 MOMENT = (2000, 1, 1, 0, 0, 0)
 
 
-def write_archive(job: str, logbook: Mapping[str, Any], photos: Mapping[str, bytes]) -> bytes:
-    """The zip of a job file's text, its logbook, and its photos by file name."""
+@dataclass(frozen=True)
+class Archive:
+    """What an archive holds: the job file, the logbook, the history (b"" where there is none), photos by file name."""
+
+    job: bytes
+    logbook: Mapping[str, Any]
+    history: bytes
+    photos: Mapping[str, bytes]
+
+
+def write_archive(job: str, logbook: Mapping[str, Any], history: bytes, photos: Mapping[str, bytes]) -> bytes:
+    """The zip of a job file's text, its logbook, the job's history, and its photos by file name."""
     out = io.BytesIO()
     entries = {
         MANIFEST: json.dumps({"format": FORMAT}).encode(),
         JOB: job.encode(),
         LOGBOOK: json.dumps(logbook, ensure_ascii=False, indent=1).encode(),
+        HISTORY: history,
         **{PHOTOS + name: content for name, content in sorted(photos.items())},
     }
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for name, content in entries.items():
-            archive.writestr(zipfile.ZipInfo(name, MOMENT), content, zipfile.ZIP_DEFLATED)
+            how = zipfile.ZIP_STORED if name.startswith(PHOTOS) else zipfile.ZIP_DEFLATED  # photos are packed already
+            archive.writestr(zipfile.ZipInfo(name, MOMENT), content, how)
     return out.getvalue()
 
 
-def read_archive(content: bytes) -> tuple[bytes, Mapping[str, Any], dict[str, bytes]]:
-    """The job file, the logbook, and the photos of a zip. Raises BadInput for what is no such archive, too large or hostile."""
+def read_archive(content: bytes) -> Archive:
+    """What a zip holds. Raises BadInput for what is no such archive, too large or hostile.
+
+    A photo whose bytes are damaged is there as b"", so that who reads it can say which one.
+    """
     if not content:
         raise BadInput("Choose an archive first: a .zip saved by Dividers.", "file")
     if len(content) > MOST_BYTES:
@@ -79,9 +95,7 @@ def _entries(archive: zipfile.ZipFile) -> dict[str, zipfile.ZipInfo]:
     return found
 
 
-def _read(
-    archive: zipfile.ZipFile, entries: Mapping[str, zipfile.ZipInfo]
-) -> tuple[bytes, Mapping[str, Any], dict[str, bytes]]:
+def _read(archive: zipfile.ZipFile, entries: Mapping[str, zipfile.ZipInfo]) -> Archive:
     def content(name: str) -> bytes:
         with archive.open(entries[name]) as file:
             found = file.read(MOST_ENTRY + 1)
@@ -89,11 +103,18 @@ def _read(
             raise BadInput("This archive is too large when unpacked.", "file")
         return found
 
+    def photo(name: str) -> bytes:
+        try:
+            return content(name)
+        except (zipfile.BadZipFile, zlib.error):
+            return b""
+
     try:
         logbook = json.loads(content(LOGBOOK)) if LOGBOOK in entries else {}
     except (ValueError, RecursionError) as fault:
         raise BadInput("The logbook in this archive can't be read.", "file") from fault
-    photos = {name.removeprefix(PHOTOS): content(name) for name in entries if name.startswith(PHOTOS)}
+    photos = {name.removeprefix(PHOTOS): photo(name) for name in entries if name.startswith(PHOTOS)}
     if not storable(logbook):
         raise BadInput("The logbook in this archive holds half of a letter, which can't be stored.", "file")
-    return content(JOB), logbook if isinstance(logbook, dict) else {}, photos
+    history = content(HISTORY) if HISTORY in entries else b""
+    return Archive(content(JOB), logbook if isinstance(logbook, dict) else {}, history, photos)

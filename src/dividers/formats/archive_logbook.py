@@ -15,6 +15,8 @@ from dividers.core.wall.facts import KINDS, TOUCHES
 
 Schema = dict[str, Any]
 MOST_ROWS = 5000
+MOST_TICKS = 200_000
+MOST_DRAFTS = 200
 LONGEST = 2000  # letters of a text
 
 MOMENT: Schema = {"type": "string", "pattern": r"^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d{1,6})?)?([+-]\d\d:\d\d)?$"}
@@ -111,6 +113,11 @@ RUN = row(
     plans=rows(PLAN_ROW) | {"minItems": 1},
 )
 RUN["required"] += ["events", "plans"]
+TICK = row({"piece": TEXT, "mark": TEXT, "ticked_at": MOMENT})
+DRAFT = row({"piece": TEXT, "station": TEXT, "typed": {"type": "string"}, "faults": {"type": "string"}})
+SETTLED = row({"proposal": TEXT, "taken": {"enum": [0, 1]}, "settled_at": MOMENT})
+PREVIEW = row({"piece": TEXT, "photo_id": COUNT, "corners": {"type": "string"}})
+REFUSED = row({"base": COUNT, "document": {"type": "string"}, "label": TEXT, "made_at": MOMENT}, settled_at=or_none(MOMENT))
 LOGBOOK = row(
     {},
     findings=rows(FINDING),
@@ -120,6 +127,11 @@ LOGBOOK = row(
     measured=rows(MEASURED),
     photos=rows(PHOTO),
     runs=rows(RUN),
+    ticks=rows(TICK) | {"maxItems": MOST_TICKS},
+    drafts=rows(DRAFT) | {"maxItems": MOST_DRAFTS},
+    settled=rows(SETTLED),
+    previews=rows(PREVIEW),
+    refused=rows(REFUSED),
 )
 
 # Texts in the rows of a run that are JSON themselves.
@@ -136,6 +148,12 @@ BODY = row(
     by=TEXT,
     minutes=NUMBER,
 )
+CORNERS = {
+    "type": "array",
+    "minItems": 4,
+    "maxItems": 4,
+    "items": {"type": "array", "minItems": 2, "maxItems": 2, "items": NUMBER},
+}
 BODIES = dict.fromkeys(KINDS, BODY) | {
     "here": BODY | {"required": ["minutes"]},
     "touch": BODY | {"required": ["result"]},
@@ -152,12 +170,16 @@ PLAN = row(
 
 def check_logbook(logbook: Mapping[str, Any]) -> None:
     """Make sure that everything in an archive's logbook can be read later. Raises BadInput with the first place that can't."""
-    _check(LOGBOOK, logbook, "")
+    check_with(LOGBOOK, logbook, "")
     for number, run in enumerate(logbook.get("runs", [])):
         for turn, event in enumerate(run["events"]):
-            _check(BODIES[event["kind"]], _json(event["body"]), f"runs.{number}.events.{turn}.body")
+            check_with(BODIES[event["kind"]], _json(event["body"]), f"runs.{number}.events.{turn}.body")
         for turn, plan in enumerate(run["plans"]):
-            _check(PLAN, _json(plan["plan"]), f"runs.{number}.plans.{turn}.plan")
+            check_with(PLAN, _json(plan["plan"]), f"runs.{number}.plans.{turn}.plan")
+    for number, preview in enumerate(logbook.get("previews", [])):
+        check_with(CORNERS, _json(preview["corners"]), f"previews.{number}.corners")
+    for number, draft in enumerate(logbook.get("drafts", [])):
+        check_with(by_key({}), _json(draft["typed"]), f"drafts.{number}.typed")
 
 
 def _json(text: str) -> object:
@@ -167,7 +189,7 @@ def _json(text: str) -> object:
         return None
 
 
-def _check(schema: Schema, value: object, where: str) -> None:
+def check_with(schema: Schema, value: object, where: str) -> None:
     fault = best_match(Draft202012Validator(schema).iter_errors(value))
     if fault is not None:
         place = ".".join(map(str, filter(lambda part: part != "", [where, *fault.absolute_path])))

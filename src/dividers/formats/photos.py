@@ -43,3 +43,20 @@ def cleaned(content: bytes) -> tuple[bytes, tuple[int, int]]:
     out = io.BytesIO()
     clean.save(out, "JPEG", quality=QUALITY, optimize=True)
     return out.getvalue(), clean.size
+
+
+def cleaned_each(contents: list[bytes]) -> list[tuple[bytes, tuple[int, int]] | str]:
+    """Photos of an archive, `cleaned`; or what is wrong with one."""
+    return [_cleaned_or_fault(content) for content in contents]
+
+
+def _cleaned_or_fault(content: bytes) -> tuple[bytes, tuple[int, int]] | str:
+    try:
+        return cleaned(content)
+    except BadInput as fault:
+        return fault.message
+
+
+def looks_whole(content: bytes) -> bool:
+    """Whether a photo kept by this program has its beginning and its end."""
+    return content.startswith(b"\xff\xd8") and content.endswith(b"\xff\xd9")

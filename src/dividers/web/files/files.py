@@ -6,13 +6,14 @@ from flask.typing import ResponseReturnValue
 from dividers.core.base.errors import BadInput, BadJob
 from dividers.formats.archive import MOST_BYTES
 from dividers.formats.print.paper import SIZES, paper_for
-from dividers.services.files import archives, exports
+from dividers.services.files import archives, exports, unpacking
 from dividers.services.jobs import editing
 from dividers.services.stations import outlines
 from dividers.web.database import connection, photo_folder
 from dividers.web.stations.stations import STATIONS
 
 blueprint = Blueprint("files", __name__)
+MOST_NAMED = 12  # so many things that were left out are named
 
 
 @blueprint.get("/jobs/<int:job_id>/<piece>/files")
@@ -58,8 +59,16 @@ def save(job_id: int, piece: str, which: str) -> ResponseReturnValue:
 @blueprint.get("/jobs/<int:job_id>/archive.zip")
 def archive(job_id: int) -> ResponseReturnValue:
     """The whole job with its logbook and photos."""
-    name, content = archives.pack(connection(), job_id, photo_folder())
-    return Response(content, mimetype="application/zip", headers={"Content-Disposition": f'attachment; filename="{name}"'})
+    packed = archives.pack(connection(), job_id, photo_folder())
+    if packed.left_out:
+        flash(f"The archive that was saved last doesn't hold: {_listed(packed.left_out)}.")
+    headers = {"Content-Disposition": f'attachment; filename="{packed.name}"'}
+    return Response(packed.content, mimetype="application/zip", headers=headers)
+
+
+def _listed(words: tuple[str, ...]) -> str:
+    more = len(words) - MOST_NAMED
+    return "; ".join(words[:MOST_NAMED]) + (f"; and {more} more" if more > 0 else "")
 
 
 @blueprint.before_request
@@ -73,14 +82,16 @@ def unpack() -> ResponseReturnValue:
     """Import a whole job from an archive."""
     upload = request.files.get("file")
     try:
-        job_id = archives.unpack(connection(), upload.read() if upload else b"", photo_folder())
+        brought = unpacking.unpack(connection(), upload.read() if upload else b"", photo_folder())
     except BadJob as bad:
         flash(f"This archive was not imported: {bad.faults[0]}")
         return redirect(url_for("jobs.show"), 303)
     except BadInput as fault:
         flash(fault.message)
         return redirect(url_for("jobs.show"), 303)
-    return redirect(url_for("pieces.first", job_id=job_id), 303)
+    if brought.left_out:
+        flash(f"The job was imported, but for: {_listed(brought.left_out)}.")
+    return redirect(url_for("pieces.first", job_id=brought.job_id), 303)
 
 
 @blueprint.post("/jobs/<int:job_id>/<piece>/outline")

@@ -8,7 +8,7 @@ import logging
 from collections.abc import Awaitable, Callable
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
-from io import BytesIO
+from tempfile import SpooledTemporaryFile
 from typing import Any
 
 from flask import Flask
@@ -17,7 +17,11 @@ from werkzeug.test import run_wsgi_app
 THREADS = 6
 MOST_READ_BYTES = 40_000_000  # more than any upload that is taken; what is over the application's own limit is refused by it
 READ_WITHIN_S = 60
+# Whole jobs with their photos may be larger, one at a time; what is large waits on the disk, not in memory.
+LARGE_PATH, MOST_LARGE_BYTES, LARGE_WITHIN_S = "/jobs/archive", 260_000_000, 600
+IN_MEMORY_BYTES = 4_000_000
 
+Body = SpooledTemporaryFile[bytes]
 Message = dict[str, Any]
 Receive = Callable[[], Awaitable[Message]]
 Send = Callable[[Message], Awaitable[None]]
@@ -36,7 +40,8 @@ class Bridge:
     def __init__(self, app: Flask, threads: int = THREADS) -> None:
         self.app = app
         self.threads = ThreadPoolExecutor(threads, thread_name_prefix="page")
-        self.reading: set[asyncio.Future[bytes | None]] = set()
+        self.reading: set[asyncio.Future[bool]] = set()
+        self.large = asyncio.Lock()
         self.answering = 0
         self.works: set[Future[Reply]] = set()
         self.stopping = False
@@ -67,28 +72,51 @@ class Bridge:
                 self.answering -= 1
 
     async def _answer(self, scope: Message, receive: Receive, send: Send) -> None:
-        reading = asyncio.ensure_future(_read(receive))
+        if scope["path"] != LARGE_PATH:
+            answer = await self._read_and_answer(scope, receive, MOST_READ_BYTES, READ_WITHIN_S)
+        elif self.large.locked():
+            answer = _said(503, "Another archive is arriving. Try again in a minute.")
+        else:
+            async with self.large:
+                answer = await self._read_and_answer(scope, receive, MOST_LARGE_BYTES, LARGE_WITHIN_S)
+        if answer:
+            await send({"type": "http.response.start", "status": answer.status, "headers": answer.headers})
+            await send({"type": "http.response.body", "body": answer.content})
+
+    async def _read_and_answer(self, scope: Message, receive: Receive, most: int, within_s: float) -> Reply | None:
+        """The answer; None where its sender went away before it had said all."""
+        body: Body = SpooledTemporaryFile(max_size=IN_MEMORY_BYTES)  # noqa: SIM115 -- the thread that reads it closes it
+        arrived: bool | Reply = False
+        try:
+            arrived = await self._arrived(receive, body, most, within_s)
+        finally:
+            if arrived is not True:
+                body.close()
+        if isinstance(arrived, Reply):
+            return arrived
+        return await self._answer_to(scope, body) if arrived else None
+
+    async def _arrived(self, receive: Receive, body: Body, most: int, within_s: float) -> bool | Reply:
+        """Whether a request came whole; or what to say where it can't be taken."""
+        reading = asyncio.ensure_future(_read(receive, body, most))
         self.reading.add(reading)
         try:
-            body = await asyncio.wait_for(reading, READ_WITHIN_S)
+            if not await asyncio.wait_for(reading, within_s):
+                return False
         except TimeoutError:
-            answer = _said(408, "This took too long to arrive. Try again.")
+            return _said(408, "This took too long to arrive. Try again.")
         except asyncio.CancelledError:
             if not self.stopping:
                 raise
-            answer = _said(503, "Dividers is stopping. Nothing was changed.")
-        else:
-            if body is None:
-                return  # gone before it had said all
-            answer = await self._answer_to(scope, body)
+            return _said(503, "Dividers is stopping. Nothing was changed.")
         finally:
             self.reading.discard(reading)
-        await send({"type": "http.response.start", "status": answer.status, "headers": answer.headers})
-        await send({"type": "http.response.body", "body": answer.content})
-
-    async def _answer_to(self, scope: Message, body: bytes) -> Reply:
-        if len(body) >= MOST_READ_BYTES:
+        if body.tell() >= most:
             return _said(413, "That is too large.")
+        body.seek(0)
+        return True
+
+    async def _answer_to(self, scope: Message, body: Body) -> Reply:
         try:
             work = self.threads.submit(self._run, environ_of(scope, body))
             self.works.add(work)
@@ -99,7 +127,8 @@ class Bridge:
             return _said(500, "Something went wrong in Dividers. The terminal shows what happened.")
 
     def _run(self, environ: Message) -> Reply:
-        parts, status, headers = run_wsgi_app(self.app, environ, buffered=True)
+        with environ["wsgi.input"]:
+            parts, status, headers = run_wsgi_app(self.app, environ, buffered=True)
         sent = [(name.lower().encode("latin-1"), value.encode("latin-1")) for name, value in headers]
         return Reply(int(status.split(" ", 1)[0]), sent, b"".join(parts))
 
@@ -112,23 +141,22 @@ async def _be_alive(receive: Receive, send: Send) -> None:
             return
 
 
-async def _read(receive: Receive) -> bytes | None:
-    """All that a request brings, cut where it is more than anything that is taken; None where its sender went away."""
-    parts = bytearray()
+async def _read(receive: Receive, into: Body, most: int) -> bool:
+    """Take all that a request brings, up to more than anything that is taken; False where its sender went away."""
     while True:
         message = await receive()
         if message["type"] == "http.disconnect":
-            return None
-        parts += message.get("body", b"")
-        if not message.get("more_body") or len(parts) >= MOST_READ_BYTES:
-            return bytes(parts[:MOST_READ_BYTES])
+            return False
+        into.write(message.get("body", b""))
+        if not message.get("more_body") or into.tell() >= most:
+            return True
 
 
 def _said(status: int, words: str) -> Reply:
     return Reply(status, [(b"content-type", b"text/plain; charset=utf-8"), (b"connection", b"close")], words.encode())
 
 
-def environ_of(scope: Message, body: bytes) -> Message:
+def environ_of(scope: Message, body: Body) -> Message:
     """A request as a WSGI application takes it (PEP 3333)."""
     server = scope.get("server") or ("localhost", 80)
     environ: Message = {
@@ -142,7 +170,7 @@ def environ_of(scope: Message, body: bytes) -> Message:
         "REMOTE_ADDR": (scope.get("client") or ("",))[0],
         "wsgi.version": (1, 0),
         "wsgi.url_scheme": scope.get("scheme", "http"),
-        "wsgi.input": BytesIO(body),
+        "wsgi.input": body,
         "wsgi.errors": _Log(),
         "wsgi.multithread": True,
         "wsgi.multiprocess": False,
