@@ -2,7 +2,7 @@
 
 import secrets
 
-from flask import Flask, Response, redirect, render_template, request, url_for
+from flask import Flask, Response, make_response, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from flask_wtf.csrf import CSRFError
 from werkzeug.exceptions import HTTPException
@@ -57,6 +57,8 @@ def _conflict(error: Conflict) -> ResponseReturnValue:
 
 def _not_yet(error: NotYet) -> ResponseReturnValue:
     """The page asks again by itself until what was asked for comes instead."""
+    if is_htmx():
+        return make_response(render_template("_not_yet.html", what=str(error)), 200)
     made = Response(render_template("not_yet.html", what=str(error)), 202)
     made.headers["Refresh"] = made.headers["Retry-After"] = "2"
     return made

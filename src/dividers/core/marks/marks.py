@@ -89,6 +89,7 @@ def plan_marks(
         lines.setdefault(place.key, []).append(place)
     names: dict[str, int] = {}
     marks: list[Mark] = []
+    margins = bool(margins_of(layout.panel))
     for key in sorted(lines):
         here = sorted(lines[key], key=lambda place: place.point[place.axis])
         name = here[0].line
@@ -97,15 +98,14 @@ def plan_marks(
             name = f"{name} ({names[name]})"
         order = working_order(len(here), method.mark_order if key[0] < len(MARKED_SIDES) else "along")
         for turn, index in enumerate(order, 1):
-            marks.append(_mark(layout, here[index], name, method.datum, graduation, turn))
+            marks.append(_mark(layout, here[index], name, method.datum, graduation, turn, margins))
     return tuple(marks)
 
 
-def _mark(layout: Layout, place: _MarkPlace, name: str, datum: str, graduation: Graduation, turn: int) -> Mark:
+def _mark(layout: Layout, place: _MarkPlace, name: str, datum: str, graduation: Graduation, turn: int, margins: bool) -> Mark:
     x, y = place.point
     run, start = run_to(layout.panel, place.key[0], place.axis, place.point, datum)
-    own = bool(margins_of(layout.panel))
-    return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side, own)
+    return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side, margins)
 
 
 def _places(layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour]) -> list[_MarkPlace]:

@@ -153,7 +153,7 @@ def _gathered(
 def batches_of(count: int, cost: Callable[[Sequence[int]], int], most: int | None) -> list[list[int]]:
     """Bands, by number and in order, in as few batches as cost no more than `most` minutes each, and those as even as can be.
 
-    A band that costs more by itself is a batch by itself.
+    A band that costs more by itself is a batch by itself. `cost` is asked about bands that follow each other.
 
     >>> batches_of(4, lambda bands: 3 * len(bands), 9)
     [[0, 1], [2, 3]]
@@ -172,10 +172,9 @@ def batches_of(count: int, cost: Callable[[Sequence[int]], int], most: int | Non
 
 
 def _packed(count: int, cost: Callable[[Sequence[int]], int], most: int) -> list[list[int]]:
-    batches: list[list[int]] = []
+    starts: list[int] = []
     for number in range(count):
-        if batches and cost([*batches[-1], number]) <= most:
-            batches[-1].append(number)
-        else:
-            batches.append([number])
-    return batches
+        if not starts or cost(range(starts[-1], number + 1)) > most:
+            starts.append(number)
+    pasts = [*starts[1:], count][: len(starts)]
+    return [list(range(first, past)) for first, past in zip(starts, pasts, strict=True)]

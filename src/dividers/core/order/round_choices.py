@@ -1,9 +1,11 @@
 """For each round: which seal and which pull method, in which batches, by the forecast and by what the wet time allows."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from weakref import WeakKeyDictionary
+
+import numpy as np
 
 from dividers.core.base.quantities import spoken
 from dividers.core.base.units import DAY_MIN
@@ -120,13 +122,14 @@ def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int, areas: Seq
     plain = situation(piece, each.colors, job.palette, "none", "wet", age, safe)
     pull_methods = [method.pull] if method.pull != "auto" else pull_methods_for(plain)
     seals = [method.seal] if method.seal != "auto" else seals_for(plain)
+    longest = max((batch_minutes(piece, [band]) for band in bands), default=0)
     ranked = []
     for turn, pull_method in enumerate(pull_methods):
         window = window_of(pull_method, plain.paints, job.climate, method.window_percent)
         for place, name in enumerate(seals):
             seal = seal_of(method, name, method.paint.get(piece.base), job.climate)
             here = situation(piece, each.colors, job.palette, name, pull_method, age, safe)
-            problems = tuple(_problems(job, piece, bands, window, seal))
+            problems = tuple(_problems(job, piece, bands, longest, window, seal))
             ranked.append(_SealAndPull(turn, place, window, seal, here, forecast(here, job.evidence), problems))
     ranked.sort(key=lambda candidate: candidate.rank)
     best = ranked[0]
@@ -152,9 +155,24 @@ def _batches(
     found: list[tuple[tuple[int, ...], int]] = []
     for number, turn in enumerate(order, 1):
         here = [n for n, area in enumerate(own) if area == turns[turn]]
-        parts = batches_of(len(here), lambda some, here=here: batch_minutes(piece, [bands[here[n]] for n in some]), room)  # type: ignore[misc]
+        parts = batches_of(len(here), _minutes_of_runs(piece, [bands[n] for n in here]), room)
         found += [(tuple(here[n] for n in part), number) for part in parts]
     return tuple(batch for batch, _ in found), tuple(area for _, area in found)
+
+
+def _minutes_of_runs(piece: Piece, bands: Sequence[Band]) -> Callable[[Sequence[int]], int]:
+    """`batch_minutes` of any bands that follow each other, from sums that are made once."""
+    colors = sorted({color for band in bands for color in band.area_m2})
+    amounts = np.array([[band.tape_m, *(band.area_m2.get(color, 0.0) for color in colors)] for band in bands])
+    painted = np.array([[color in band.area_m2 for color in colors] for band in bands], int).reshape(len(bands), -1)
+    upto = [np.vstack([np.zeros(rows.shape[1]), rows.cumsum(axis=0)]) for rows in (amounts, painted)]
+
+    def minutes(run: Sequence[int]) -> int:
+        (tape_m, *areas), used = (sums[run[-1] + 1] - sums[run[0]] for sums in upto)
+        coats = sum(whole_minutes(coat_min(piece, area)) for area, some in zip(areas, used, strict=True) if some)
+        return whole_minutes(pull_min(piece, tape_m)) + coats
+
+    return minutes
 
 
 def _reason(method: Method, ranked: Sequence[_SealAndPull]) -> str:
@@ -198,12 +216,11 @@ def pull_min(piece: Piece, tape_m: float) -> float:
     return tape_m / piece.method.rates.pulled_m_per_h * 60
 
 
-def _problems(job: Job, piece: Piece, bands: Sequence[Band], window: Window, seal: SealTime) -> list[str]:
-    """What can't work, found before any schedule is tried."""
+def _problems(job: Job, piece: Piece, bands: Sequence[Band], longest: int, window: Window, seal: SealTime) -> list[str]:
+    """What can't work, found before any schedule is tried; `longest` are the minutes that the largest band takes."""
     found = []
-    if window.most_min is not None and bands:
+    if window.most_min is not None and longest:
         room = window.most_min - window.least_min
-        longest = max(batch_minutes(piece, [band]) for band in bands)
         if longest > room:
             cure = (
                 "pulling when touch-dry, narrower bands, slower paint or a faster tool"

@@ -200,10 +200,11 @@ def _batch(
 def _working_order(site: WorkSite, batches: Sequence[BatchSteps]) -> list[NamedLag]:
     """What batches of a round wait for of each other: no strip comes off from under another; on a floor nobody walks on fresh paint."""
     found = []
+    batch_of = {(band.copy, band.number): at for at, batch in enumerate(batches) for band in batch.bands}
+    lower = {(at, batch_of.get((b.copy, n), at)) for at, batch in enumerate(batches) for b in batch.bands for n in b.over}
     for later, two in enumerate(batches):
-        for one in batches[:later]:
-            if any(a.lies_over(b) for a in one.bands for b in two.bands):
-                found.append(NamedLag(one.pull, two.pull, 0, "its tape lies under tape that comes off before", "order"))
+        for one in (batches[first] for first in range(later) if (first, later) in lower):
+            found.append(NamedLag(one.pull, two.pull, 0, "its tape lies under tape that comes off before", "order"))
         if later and site.piece.surface.kind in ("floor", "stairs"):
             why = "the work goes from the back to the exit"
             before = batches[later - 1]

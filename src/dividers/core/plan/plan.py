@@ -1,6 +1,6 @@
 """The one door into the core: a job goes in, its plan comes out."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property
 
@@ -38,14 +38,17 @@ class PiecePlan:
     job: Job
     piece: Piece
     layouts: tuple[Layout, ...]
+    like: "PiecePlan | None" = field(default=None, compare=False, repr=False)  # one with the same strips of tape
 
     @cached_property
     def taping(self) -> Taping:
-        return plan_taping(self.piece, self.layouts, self.job.palette, self.job.climate)
+        return self.like.taping if self.like else plan_taping(self.piece, self.layouts, self.job.palette, self.job.climate)
 
     @cached_property
     def marks(self) -> tuple[Mark, ...]:
         job, method = self.job, self.piece.method
+        if self.like and (job.units, job.graduation) == (self.like.job.units, self.like.job.graduation):
+            return self.like.marks
         reserve_tape = self.taping.chosen.taping == "reserve"
         return tuple(
             mark
@@ -103,17 +106,9 @@ class PiecePlan:
         The caller vouches for surface, base and pattern being the same. Strips of tape and marks stay where palette, air and method are
         the same but for `pull` and `seal`, which say nothing of where anything goes; the marks, where units and graduation are too.
         """
-        plan = PiecePlan(job, piece, self.layouts)
-        if (job.palette, job.climate) != (self.job.palette, self.job.climate):
-            return plan
         same = replace(piece.method, pull=self.piece.method.pull, seal=self.piece.method.seal)
-        if same != self.piece.method:
-            return plan
-        kept: dict[str, object] = {"taping": self.taping}
-        if (job.units, job.graduation) == (self.job.units, self.job.graduation):
-            kept["marks"] = self.marks
-        plan.__dict__.update(kept)  # where a cached property keeps its value
-        return plan
+        alike = (job.palette, job.climate, same) == (self.job.palette, self.job.climate, self.piece.method)
+        return PiecePlan(job, piece, self.layouts, self if alike else None)
 
     @property
     def cell_count(self) -> int:

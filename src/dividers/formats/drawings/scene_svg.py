@@ -105,11 +105,17 @@ def swatch_svg(scene: Scene) -> Markup:
         "swatch-picture",
         numbers(left, top, wide, high),
         {"width": f"{wide}mm", "height": f"{high}mm"},
-        *_merged(scene.cells),
+        *_merged(cell for cell in scene.cells if _meets(cell, (left, top, left + wide, top + high))),
         path("bar-ground", bar),
         path("bar", bar),
         label="The middle of the pattern at true size",
     )
+
+
+def _meets(cell: Area, window: tuple[float, float, float, float]) -> bool:
+    """Whether anything of a cell may be seen in a window: left, top, right, bottom."""
+    xs, ys = [x for each in cell.rings for x, _ in each], [y for each in cell.rings for _, y in each]
+    return min(xs) <= window[2] and max(xs) >= window[0] and min(ys) <= window[3] and max(ys) >= window[1]
 
 
 def _near_opening(point: Point, opening: Area) -> bool:

@@ -30,7 +30,7 @@ from dividers.services.jobs import evidence
 from dividers.services.jobs.editing import Opened, not_taken, open_job
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.logbook.record import record_of
-from dividers.services.stations import scheduling
+from dividers.services.stations import large_plans, scheduling
 from dividers.services.stations.pictures import scene_of
 from dividers.services.stations.shopping import shopping, shopping_csv
 
@@ -95,12 +95,16 @@ KINDS: dict[str, tuple[str, bool]] = {
 
 
 def make(connection: sqlite3.Connection, job_id: int, piece: str, which: str, size: str) -> File:
-    """One file of a job. Raises NotFound, BadInput."""
+    """One file of a job. Raises NotFound, BadInput, NotYet."""
     if which not in KINDS:
         raise NotFound("There is no such file to save.")
     opened = open_job(connection, job_id)
     if size and size not in SIZES:
         raise BadInput(f"Paper comes as {' or '.join(SIZES)}.", "size", size)
+    if KINDS[which][1]:
+        large_plans.require_ready(job_id, opened.revision.document, piece, marks=True)
+    elif which not in ("palette.gpl", "record.pdf"):
+        large_plans.require_all_ready(job_id, opened.revision.document, marks=True)
     asked = _Wanted(
         connection,
         opened,

@@ -11,6 +11,7 @@ from dividers.formats.print.story_poles import Pole, story_poles
 from dividers.services.clock import date_of
 from dividers.services.jobs.editing import not_taken, open_job
 from dividers.services.jobs.planning import piece_plan
+from dividers.services.stations.large_plans import require_ready
 from dividers.services.stations.pictures import scene_of
 
 
@@ -18,6 +19,7 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, 
     """The mark sheet of a piece: (file name, PDF). Letter paper for jobs in inches, else A4."""
     opened = open_job(connection, job_id)
     document = opened.revision.document
+    require_ready(job_id, document, piece_key, marks=True)
     plan = piece_plan(document, piece_key)
     graduation = opened.job.graduation
     groups: dict[str, list[tuple[int, MarkSheetRow]]] = {}
@@ -49,6 +51,7 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, 
 def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, size: str = "") -> tuple[str, bytes]:
     """The story poles of a piece, one for each mark line that differs from those before: (file name, PDF)."""
     opened = open_job(connection, job_id)
+    require_ready(job_id, opened.revision.document, piece_key, marks=True)
     plan = piece_plan(opened.revision.document, piece_key)
     lines: dict[tuple[str, str, str], list[tuple[float, str, str]]] = {}
     for number, mark in enumerate(plan.marks, 1):

@@ -19,15 +19,24 @@ def job_of(document: str) -> Job:
 
 def piece_plan(document: str, piece_key: str) -> PiecePlan:
     """The plan of one piece of a stored document. Raises BadJob, NotFound."""
-    job = job_of(document)
-    piece = job.piece(piece_key)
-    if piece is None:
-        raise NotFound("This job has no such piece. It may have been deleted or renamed.")
-    number = job.pieces.index(piece)
+    number = _number(document, piece_key)
     try:
         return _plan_alone(alone(document, number))
     except BadInput as fault:
         raise BadJob((Fault(f"pieces.{number}.pattern.{fault.path}", fault.message),)) from fault
+
+
+def _number(document: str, piece_key: str) -> int:
+    job = job_of(document)
+    piece = job.piece(piece_key)
+    if piece is None:
+        raise NotFound("This job has no such piece. It may have been deleted or renamed.")
+    return job.pieces.index(piece)
+
+
+def alone_of(document: str, piece_key: str) -> str:
+    """The same as `alone`, of a piece by its key. Raises BadJob, NotFound."""
+    return alone(document, _number(document, piece_key))
 
 
 # What the cells, strips and marks of a piece don't depend on: changing it leaves their plan be.

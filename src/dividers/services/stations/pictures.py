@@ -2,6 +2,7 @@
 
 import json
 import sqlite3
+from collections import OrderedDict
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import lru_cache
@@ -23,7 +24,7 @@ from dividers.core.patterns.base.parameters import read_values
 from dividers.core.survey.sheet import Placed, Sheet
 from dividers.formats.drawings.scene_svg import icon_svg, scene_svg, swatch_svg, thumbnail_svg
 from dividers.services.jobs.job_list import require_head
-from dividers.services.jobs.planning import ground_of, job_of, piece_plan
+from dividers.services.jobs.planning import alone_of, ground_of, job_of, piece_plan
 
 
 def scene_of(document: str, piece_key: str, view: View) -> Scene:
@@ -32,11 +33,49 @@ def scene_of(document: str, piece_key: str, view: View) -> Scene:
     return draw(piece_plan(document, piece_key), job.palette, job.units, view)
 
 
-@lru_cache(maxsize=64)
 def drawing(document: str, piece_key: str, view: View) -> Markup:
     """A station's drawing of a piece, as SVG."""
-    name = piece_plan(document, piece_key).piece.name
-    return scene_svg(scene_of(document, piece_key, view), f"{name}, to scale")
+    look = _remembered(document, piece_key) if view == View() else None
+    return look.drawing if look else _drawing(document, piece_key, view)
+
+
+@lru_cache(maxsize=64)
+def _drawing(document: str, piece_key: str, view: View) -> Markup:
+    return _titled(piece_plan(document, piece_key).piece.name, scene_of(document, piece_key, view))
+
+
+def _titled(name: str, scene: Scene) -> Markup:
+    return scene_svg(scene, f"{name}, to scale")
+
+
+@dataclass(frozen=True)
+class Look:
+    """The pictures of a piece's finished look."""
+
+    drawing: Markup
+    thumbnail: Markup
+    swatch: Markup
+
+
+def look_of(document: str, piece_key: str) -> Look:
+    """All pictures of a piece's finished look, from one scene."""
+    scene = scene_of(document, piece_key, View())
+    return Look(_titled(piece_plan(document, piece_key).piece.name, scene), thumbnail_svg(scene), swatch_svg(scene))
+
+
+LOOKS: OrderedDict[str, Look] = OrderedDict()  # of large pieces, by their document alone
+MOST_LOOKS = 12
+
+
+def remember(alone: str, look: Look) -> None:
+    """Keep pictures that were made elsewhere, to be shown from now on."""
+    LOOKS[alone] = look
+    while len(LOOKS) > MOST_LOOKS:
+        LOOKS.popitem(last=False)
+
+
+def _remembered(document: str, piece_key: str) -> Look | None:
+    return LOOKS.get(alone_of(document, piece_key)) if LOOKS else None
 
 
 def thumbnails(document: str) -> dict[str, Markup]:
@@ -49,6 +88,8 @@ def thumbnail(document: str, piece_key: str) -> Markup:
     keys = [piece.key for piece in job_of(document).pieces]
     if piece_key not in keys:
         return Markup("")
+    if look := _remembered(document, piece_key):
+        return look.thumbnail
     return _thumbnail(_Pictured(ground_of(document, keys.index(piece_key)), document, piece_key))
 
 
@@ -90,7 +131,8 @@ def pattern_icon(kind: str) -> Markup:
 
 def swatch(document: str, piece_key: str) -> Markup:
     """A piece of the pattern's middle at true size, as SVG."""
-    return swatch_svg(scene_of(document, piece_key, View()))
+    look = _remembered(document, piece_key)
+    return look.swatch if look else swatch_svg(scene_of(document, piece_key, View()))
 
 
 def job_thumbnail(connection: sqlite3.Connection, job_id: int) -> Markup:

@@ -9,6 +9,7 @@ from dividers.services.files import sheets
 from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations import pictures
+from dividers.services.stations.large_plans import require_ready
 from dividers.web.database import connection
 from dividers.web.stations.mark_list import grouped, tape_picture
 
@@ -18,6 +19,7 @@ blueprint = Blueprint("sheets", __name__, url_prefix="/jobs/<int:job_id>/<piece>
 @blueprint.get("/mark-sheet")
 def mark_sheet(job_id: int, piece: str) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
+    require_ready(job_id, opened.revision.document, piece, marks=True)
     plan = piece_plan(opened.revision.document, piece)
     return render_template(
         "stations/mark_sheet.html",

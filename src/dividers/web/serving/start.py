@@ -20,7 +20,7 @@ from dividers.services.keeping.daily import do_daily
 from dividers.services.keeping.health import set_loose_aside
 from dividers.services.one_at_a_time import alone
 from dividers.services.opening import open_data
-from dividers.services.stations import scheduling
+from dividers.services.stations import large_plans, scheduling
 from dividers.web.app import create_app
 from dividers.web.security import THIS_MACHINE
 from dividers.web.serving.http_server import Doors, open_socket, serve
@@ -113,6 +113,7 @@ def _start(wanted: Launch) -> int:
     logging.getLogger("asyncio").setLevel(logging.CRITICAL)  # a phone that hangs up while it is being greeted: no news
     finished = serve(app, Doors(plain, secure, reach.vouched(), reach.look))
     scheduling.close()
+    large_plans.close()
     if not finished:  # a thread that goes on would keep the program from ending; what it hasn't written whole isn't written
         logging.shutdown()
         os._exit(0)

@@ -18,7 +18,7 @@ from dividers.core.plan.plan import PiecePlan
 from dividers.core.rounds.conflicts import colour_order
 from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
-from dividers.services.stations import mark_ticks, pictures
+from dividers.services.stations import large_plans, mark_ticks, pictures
 from dividers.services.stations.shopping import shopping
 from dividers.web.database import connection
 from dividers.web.forms.fields import Field, changes_in, filled, with_faults
@@ -65,6 +65,7 @@ def page_of(
     `adding` is what is in a form beside the fields: for a new reading, or for what was found after marking, with its faults.
     """
     opened = _open(job_id, piece, station)
+    _require_amounts(opened, station)
     fields = fields_of(station, opened.job, opened.piece(piece))
     unplaced: list[Fault] = []
     draft = editing.find_draft(connection(), job_id, piece, station)
@@ -92,6 +93,7 @@ def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     try:
         editing.edit_piece(connection(), job_id, piece, station, base, changes, typed, action_of(action))
         opened = editing.open_job(connection(), job_id)
+        _require_amounts(opened, station)
         fields = fields_of(station, opened.job, opened.piece(piece))
     except BadJob as bad:
         fields, unplaced = with_faults(filled(fields, typed), bad.faults, f"pieces.{opened.piece_number(piece)}")
@@ -119,6 +121,12 @@ def _open(job_id: int, piece: str, station: str) -> editing.Opened:
     return opened
 
 
+def _require_amounts(opened: editing.Opened, station: str) -> None:
+    """What is bought goes by every piece: with large ones it may take a while. Raises NotYet."""
+    if station == "materials":
+        large_plans.require_all_ready(opened.id, opened.revision.document, marks=True)
+
+
 def _page(
     opened: editing.Opened,
     piece: str,
@@ -129,6 +137,8 @@ def _page(
     adding: Mapping[str, Any] | None = None,
 ) -> ResponseReturnValue:
     plan = piece_plan(opened.revision.document, piece)
+    if not large_plans.is_ready(opened.id, opened.revision.document, piece, marks=station == "marks"):
+        return _page_to_follow(opened, plan, station, fields, unplaced, status)
     rounds = len(plan.taping.chosen.rounds)
     shown = min(max(asked(request.values, "round", 1), 1), max(rounds, 1))
     building = station == "tape" or (station == "pattern" and request.values.get("view") == "build")
@@ -153,6 +163,32 @@ def _page(
         **(schedule_board(plan, opened, request.args) if station == "schedule" else {}),
         **(marked_board(plan, opened, adding or {}) if station == "marks" else {}),
         **({"shopping": shopping(opened.revision.document)} if station == "materials" else {}),
+    )
+    return vary(body, status)
+
+
+def _page_to_follow(
+    opened: editing.Opened, plan: PiecePlan, station: str, fields: list[Field], unplaced: list[Fault], status: int
+) -> ResponseReturnValue:
+    """The page of a large piece with all that is ready; the rest is fetched by itself when it is worked out."""
+    shown = [each for each in opened.job.pieces if each.key != plan.piece.key]
+    body = render_template(
+        "stations/_work.html" if is_htmx() else "stations/page.html",
+        opened=opened,
+        job=opened.job,
+        plan=plan,
+        piece=plan.piece,
+        station=station,
+        stations=STATIONS,
+        warned=set(),
+        sections=_sections(fields),
+        unplaced=unplaced,
+        faulty=bool(unplaced) or any(field.faults for field in fields),
+        follows=True,
+        thumbnails={each.key: pictures.thumbnail(opened.revision.document, each.key) for each in shown},
+        shown=max(asked(request.values, "round", 1), 1),
+        building=request.values.get("view") == "build",
+        icons={kind: pictures.pattern_icon(kind) for kind in BY_KEY} if station == "pattern" else {},
     )
     return vary(body, status)
 
