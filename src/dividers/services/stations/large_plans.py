@@ -16,14 +16,14 @@ WAIT_S, LATER_WAIT_S = 0.05, 0.9  # so long waits an answer that has something e
 
 
 @dataclass(frozen=True)
-class _Made:
+class _WorkedOut:
     """What the other process found, to be put to the plan here: the values of its cached properties, and its pictures."""
 
     values: dict[str, Any]
     look: pictures.Look | None
 
 
-def _work_out(key: str, stopping: Stopping) -> _Made | None:
+def _work_out(key: str, stopping: Stopping) -> _WorkedOut | None:
     document, with_marks = json.loads(key)
     [piece] = json.loads(document)["pieces"]
     plan = piece_plan(document, piece["id"])
@@ -33,10 +33,10 @@ def _work_out(key: str, stopping: Stopping) -> _Made | None:
             return None
         getattr(plan, name)
     look = None if with_marks or stopping.asked else pictures.look_of(document, piece["id"])
-    return _Made({name: vars(plan)[name] for name in names}, look)
+    return _WorkedOut({name: vars(plan)[name] for name in names}, look)
 
 
-LARGE_PLANS: Background[_Made | None] = Background(_work_out)
+LARGE_PLANS: Background[_WorkedOut | None] = Background(_work_out)
 
 
 def is_ready(subject: str | int, document: str, piece_key: str, marks: bool = False, wait_s: float = WAIT_S) -> bool:

@@ -80,7 +80,7 @@ def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     opened = _open(job_id, piece, station)
     fields = fields_of(station, opened.job, opened.piece(piece))
     typed: dict[str, list[str]] = {
-        name: values for name, values in request.form.lists() if name not in ("csrf_token", "action")
+        name: values for name, values in request.form.lists() if name not in ("csrf_token", "once", "action")
     }
     changes = changes_in(fields, typed)
     action = request.form.get("action", "")

@@ -82,7 +82,7 @@ def save(item_id: int) -> ResponseReturnValue:
 
 
 def _save(item_id: int | None, kind: str) -> ResponseReturnValue:
-    typed = {name: value for name, value in request.form.items() if name != "csrf_token"}
+    typed = {name: value for name, value in request.form.items() if name not in ("csrf_token", "once")}
     try:
         supplies.save(connection(), item_id, kind, typed)
     except BadJob as bad:
