@@ -4,6 +4,7 @@ import io
 import json
 import zipfile
 
+import ezdxf
 import pytest
 from PIL import Image
 
@@ -131,6 +132,15 @@ def test_broken_dxf_is_refused_or_empty(content):
         assert read_dxf(content, 0.5).chains == ()
     except BadInput as fault:
         assert "DXF" in fault.message
+
+
+def test_lines_of_no_points_and_of_one_are_left_out():
+    drawing, text = ezdxf.new(), io.StringIO()
+    for points in ([], [(1, 1)], [(0, 0), (2, 1)]):
+        drawing.modelspace().add_lwpolyline(points)
+    drawing.write(text)
+    drawn = read_dxf(text.getvalue().encode(), 0.5)
+    assert [len(points) for _, _, points in drawn.chains] == [2] and drawn.said
 
 
 def test_shapes_of_an_svg_come_in_millimetres_with_transforms_and_curves():

@@ -180,7 +180,9 @@ class Hostile:
                     content = json.dumps(self.spoiled(json.loads(content))).encode()
                 if self.dice.random() < 0.95:
                     new.writestr(
-                        entry if self.dice.random() < 0.95 else self.text()[:60].encode("utf-8", "replace").decode() or "x",
+                        entry
+                        if self.dice.random() < 0.95
+                        else self.text()[:60].encode("utf-8", "replace").decode().partition("\0")[0] or "x",
                         content,
                     )
         return "/jobs/archive", "file", "x.zip", made.getvalue(), {}

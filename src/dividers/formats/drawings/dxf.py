@@ -108,6 +108,9 @@ def read_dxf(content: bytes, tolerance_mm: float) -> Drawn:
                 f"This drawing has more than {MOST_SHAPES} shapes or {MOST_POINTS} points; save only what you need.",
                 "file",
             )
+        if len(found) < 2:
+            skipped += 1
+            continue
         closed = len(found) > 2 and _same(found[0], found[-1])
         chains.append((str(entity.dxf.layer), closed, tuple(found[:-1] if closed else found)))
     said = []
