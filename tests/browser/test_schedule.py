@@ -21,31 +21,40 @@ def short_searches(monkeypatch):
     monkeypatch.setattr(scheduling, "VARIANT_S", 0.1)
 
 
-def test_the_order_is_worked_out_and_pulls_can_be_chosen(sheet, address):
+def test_the_days_are_read_in_goes_and_pulls_can_be_chosen(sheet, address):
     sheet.goto(f"{address}{ORDER}")
-    expect(sheet.locator(".timeline .work").first).to_be_visible(timeout=50_000)
+    expect(sheet.locator(".day-bands .go").first).to_be_visible(timeout=50_000)
     expect(sheet.locator(".finish-said")).to_have_text(re.compile("^Done "))
-    rows = sheet.locator(".day-list tr[data-link]")
-    begun = rows.filter(has_not_text=", goes on")  # what goes on over a night has a row each day
-    expect(begun).to_have_count(sheet.locator(".timeline .work").count())
+    expect(sheet.locator(".start-said")).to_contain_text("Start with 1, ")
+    rows = sheet.locator(".go-row")
+    assert rows.count() == sheet.locator(".day-bands .go").count() > 5
     rows.nth(3).hover()
-    expect(sheet.locator(".timeline .work.lit")).to_have_count(1)
+    expect(sheet.locator(".day-bands .go.lit")).to_have_count(1)
+    rows.nth(1).locator("summary").click()
+    expect(rows.nth(1).locator("tr").nth(1)).to_be_visible()  # the steps of a go
+    assert sheet.evaluate("document.documentElement.scrollHeight") <= 2.5 * 800
     assert violations(sheet) == []
     sheet.get_by_text("Dry", exact=True).click()
     expect(sheet.locator(".forecast").first).to_contain_text("pulled dry", timeout=50_000)
 
 
-def test_hours_are_typed_and_bad_ones_told(sheet, address):
+def test_hours_and_days_are_picked_and_bad_ones_told(sheet, address):
     sheet.goto(f"{address}{ORDER}")
-    hours = sheet.get_by_label("Hours", exact=True)
-    hours.fill("17-9")
-    hours.press("Tab")
-    expect(sheet.locator(".fault").first).to_contain_text("must be a span of the day")
-    expect(hours).to_have_value("17-9")
-    hours.fill("09:00-17:00")
-    hours.press("Tab")
+    begin = sheet.get_by_label("Hours from, 1")
+    begin.fill("13:00")
+    begin.press("Tab")
+    expect(sheet.locator(".hours .fault")).to_contain_text("must be a span of the day")
+    expect(begin).to_have_value("13:00")
+    begin.fill("09:00")
+    begin.press("Tab")
     expect(sheet.locator(".fault")).to_have_count(0)
-    expect(sheet.locator(".day-list tr[data-link] th").first).to_have_text(re.compile("^(09|1[0-6])"), timeout=50_000)
+    expect(sheet.locator(".go-row .go-when").first).to_have_text(re.compile("^(09|1[0-6])"), timeout=50_000)
+    sheet.get_by_text("Sat", exact=True).click()  # not on Saturdays
+    expect(sheet.locator("#undo button")).to_be_enabled()
+    sheet.get_by_role("textbox", name="Start", exact=True).fill("16 Oct 2026 8:00")  # a Friday, as people write it
+    sheet.get_by_role("textbox", name="Start", exact=True).press("Tab")
+    expect(sheet.locator(".day summary").first).to_contain_text("Friday 16 October", timeout=50_000)
+    assert "Saturday" not in "".join(sheet.locator(".day summary").all_text_contents())
 
 
 def test_what_could_be_done_otherwise_stands_side_by_side(sheet, address, tmp_path):
@@ -58,7 +67,7 @@ def test_what_could_be_done_otherwise_stands_side_by_side(sheet, address, tmp_pa
 
 def test_the_calendar_and_the_day_list_are_saved(sheet, address):
     sheet.goto(f"{address}{ORDER}")
-    expect(sheet.locator(".timeline")).to_be_visible(timeout=50_000)
+    expect(sheet.locator(".day-bands")).to_be_visible(timeout=50_000)
     with sheet.expect_download() as download:
         sheet.get_by_role("link", name="Calendar (.ics)").click()
     assert download.value.path().read_bytes().startswith(b"BEGIN:VCALENDAR")
@@ -78,7 +87,7 @@ def test_the_cupboard_measures_mixes_and_gives_to_a_job(sheet, address):
     sheet.get_by_role("button", name="Save").click()
     expect(sheet.locator("tr", has_text="Masking tape, 24 mm")).to_contain_text("23.5 mm")
     sheet.goto(f"{address}{ORDER}")
-    expect(sheet.locator("#cup-item")).to_be_visible(timeout=50_000)
+    sheet.get_by_text("From Supplies, and into them").click(timeout=50_000)
     sheet.locator("#cup-item").select_option(label="Masking tape, 24 mm (tape)")
     with sheet.expect_event("load"):
         sheet.get_by_role("button", name="Take", exact=True).click()

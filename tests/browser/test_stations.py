@@ -37,7 +37,7 @@ def test_a_job_from_nothing_by_keyboard_alone(sheet):
     expect(cells(sheet)).to_have_count(8)
     sheet.locator("#drawing").focus()
     sheet.keyboard.press("3")
-    expect(sheet.locator("tr", has_text=re.compile("300 mm")).first).to_be_visible()
+    expect(sheet.locator(".marks li", has_text=re.compile("300 mm")).first).to_be_visible()
 
 
 def test_typing_redraws_and_undo_goes_back(sheet, address):
@@ -77,7 +77,7 @@ def test_switching_between_count_and_widths(sheet, address):
         ("pattern", "pattern-direction", "sideways", "isn't a direction"),
         ("tape", "-products-delicate-tape-width", "NaN", "is not a length"),
         ("materials", "-products-cart-enamel-spread", "a lot", "isn't a spread rate"),
-        ("materials", "method-coats-madder", "0", "1 to 20"),
+        ("schedule", "method-coats-madder", "0", "1 to 20"),
     ],
 )
 def test_bad_input_is_told_at_its_field_and_kept(sheet, address, station, field, typed, says):
@@ -134,11 +134,12 @@ def test_a_stale_tab_is_refused_with_both_versions_shown(sheet, address, context
 
 def test_lists_and_drawing_light_each_other_up(sheet, address):
     sheet.goto(f"{address}{BOOTH}/tape")
-    sheet.locator('tr[data-link="s5"]').hover()
+    sheet.evaluate("document.querySelectorAll('details').forEach((fold) => { fold.open = true; })")
+    sheet.locator('li[data-link="s5"]').hover()
     expect(sheet.locator('#drawing path[data-link="s5"]')).to_have_class(re.compile("lit"))
-    sheet.locator('#drawing path[data-link="s2"]').hover()
-    expect(sheet.locator('tr[data-link="s2"]')).to_have_class(re.compile("lit"))
-    sheet.locator('tr[data-link="s7"]').focus()
+    sheet.locator('#drawing text[data-link="s2"]').hover()  # its number, which lies on it
+    expect(sheet.locator('li[data-link="s2"]')).to_have_class(re.compile("lit"))
+    sheet.locator('li[data-link="s7"]').focus()
     expect(sheet.locator('#drawing path[data-link="s7"]')).to_have_class(re.compile("lit"))
 
 
@@ -149,7 +150,7 @@ def test_units_switch_without_moving_anything(sheet, address):
     sheet.get_by_role("button", name="in", exact=True).click()
     expect(sheet.locator("#f-surface-panels-0-width")).to_have_value("86.5")
     sheet.goto(f"{address}{BOOTH}/marks")
-    expect(sheet.locator("tr[data-link=m1]")).to_contain_text("46 9/16 in")
+    expect(sheet.locator("li[data-link=m1]")).to_contain_text("46 9/16 in")
 
 
 def test_pieces_are_added_copied_moved_and_deleted(sheet, address):
@@ -219,7 +220,7 @@ def test_keys_zoom_and_their_list(sheet, address):
     sheet.goto(f"{address}/jobs/1/stage-floor/tape")
     sheet.get_by_role("radio", name="Strips").check(force=True)
     expect(sheet.get_by_role("rowheader", name="Strips (in use)")).to_be_visible()
-    sheet.evaluate("document.activeElement.blur()")  # keys mean what they say outside a field
+    sheet.locator("#drawing").focus()
     drawing = sheet.locator("#drawing svg")
     whole = drawing.get_attribute("viewBox")
     sheet.keyboard.press("+")
@@ -229,6 +230,7 @@ def test_keys_zoom_and_their_list(sheet, address):
     sheet.keyboard.press("]")
     expect(sheet.get_by_role("heading", name="Round 2", exact=True)).to_be_visible()
     sheet.wait_for_load_state()
+    sheet.locator("#drawing").focus()
     sheet.keyboard.press("?")
     expect(sheet.get_by_role("dialog")).to_be_visible()
     assert violations(sheet) == []
@@ -284,7 +286,9 @@ def test_a_panel_is_added_over_a_fold_and_its_strips_say_so(sheet, address):
     sheet.get_by_role("button", name="Add a panel").click()
     expect(sheet.locator("#drawing .fold")).to_have_count(2)
     sheet.goto(f"{address}/jobs/1/backdrop/tape")
-    expect(sheet.locator(".side-list tr", has_text="at the fold").first).to_be_visible()
-    sheet.locator(".side-list tbody a").nth(8).click()
-    expect(sheet.locator(".section-figure figcaption")).to_contain_text("9 seen from its end")
+    expect(sheet.locator(".side-list li", has_text="at the fold").first).to_be_visible()
+    link = sheet.locator(".side-list a.strip-number").nth(5)
+    number = link.text_content()
+    link.click()
+    expect(sheet.locator(".section-figure figcaption")).to_contain_text(f"{number} seen from its end")
     assert violations(sheet) == []

@@ -23,7 +23,7 @@ from dividers.services.jobs.demo import load_demo
 from dividers.services.opening import open_data
 from dividers.services.stations import scheduling
 from dividers.web.app import create_app
-from dividers.web.stations.schedule_board import days_of
+from dividers.web.stations.days_board import days_of
 
 PIECE = "/jobs/1/booth-front"
 STATIONS = ("measure", "pattern", "marks", "tape", "schedule", "materials")
@@ -377,7 +377,7 @@ def test_a_day_list_at_risk_is_shown_where_it_is_asked_for(client):
     assert "Any of these would do" in page and "at your own risk" not in page
     assert f'href="{place}?anyway=1"' in page
     page = client.get(f"{place}?anyway=1").text
-    assert "misses the" in page and "Day by day" in page and "at your own risk" in page
+    assert "misses the" in page and 'class="goes"' in page and "at your own risk" in page
 
 
 def test_a_day_list_holds_every_minute_on_its_day_and_no_begin_without_a_reason():
@@ -411,10 +411,10 @@ def test_one_coat_is_taken_by_one_click(client):
     revision = re.search(r'name="revision" value="(\d+)"', page)[1]
     action = 'use:{"method.coats.madder": 1}'
     client.post(f"{PIECE}/schedule", data={"revision": revision, "action": action})
-    assert 'name="method.coats.madder" value="1"' in client.get(f"{PIECE}/materials").text
+    assert 'name="method.coats.madder" value="1"' in client.get(f"{PIECE}/schedule").text
     client.post("/jobs/1/undo")
     client.post(f"{PIECE}/schedule", data={"revision": revision, "action": 'use:{"method.tape": "x"}'})
-    assert 'name="method.coats.madder" value="2"' in client.get(f"{PIECE}/materials").text
+    assert 'name="method.coats.madder" value="2"' in client.get(f"{PIECE}/schedule").text
 
 
 def test_the_advice_for_a_wall_out_of_square_goes_by_the_pattern_and_is_followed_by_one_click(client):

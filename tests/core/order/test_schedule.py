@@ -4,6 +4,7 @@ import re
 from dataclasses import replace
 from datetime import datetime
 from fractions import Fraction
+from itertools import pairwise
 
 import pytest
 from hypothesis import given
@@ -16,9 +17,10 @@ from dividers.core.job.products import Paint
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.bands import bands_of, batches_of
 from dividers.core.order.calendar import calendar_of
+from dividers.core.order.day_bands import day_bands_of
+from dividers.core.order.goes import goes_of, pauses_of
 from dividers.core.order.schedule import gains_of, schedule_of, variants_of
 from dividers.core.order.tasks import work_of
-from dividers.core.order.timeline import timeline_of
 from dividers.core.plan.plan import plan_job
 from dividers.core.risk.forecast import (
     Situation,
@@ -151,14 +153,36 @@ def test_variants_stand_side_by_side_with_what_they_gain():
     assert "caulk" in found["Caulked"].said
 
 
-def test_the_chart_shows_every_task_in_time_order():
+def test_goes_hold_every_task_once_and_join_what_follows():
     found = order()
-    chart = timeline_of(found)
-    assert len(chart.bars) == len(found.work.tasks)
-    assert [bar.x0 for bar in chart.bars] == sorted(bar.x0 for bar in chart.bars)
-    assert all(0 <= bar.x0 < bar.x1 <= chart.width for bar in chart.bars)
-    assert {gap[2] for gap in chart.gaps} == {"night", "lunch"}
-    assert [wait for wait in chart.waits if wait.kind == "window"]
+    goes = goes_of(found)
+    times = found.solution.times
+    parts = [part for go in goes for part in go.parts]
+    worked = [(number, low, high) for number in range(len(times.tasks)) for low, high in times.by_day(number)]
+    assert sorted((part.task, part.begin, part.end) for part in parts) == sorted(worked)
+    assert [go.number for go in goes] == list(range(1, len(goes) + 1)) and len(goes) < len(worked)
+    for go in goes:
+        tasks = {(times.tasks[part.task].name.piece, times.tasks[part.task].number) for part in go.parts}
+        assert tasks == {(go.piece, go.round)}
+        assert all(b.begin - a.end <= 10 for a, b in pairwise(go.parts))
+    for pause in pauses_of(found, goes):
+        assert pause.why and not any(go.begin < pause.end and go.end > pause.begin for go in goes)
+
+
+def test_the_picture_of_the_days_shows_every_go_at_its_hour_and_windows_that_close():
+    found = order()
+    goes = goes_of(found)
+    bands = day_bands_of(found, goes)
+    assert [shown.go for shown in bands.goes] == goes
+    hours = {words: x for x, words in bands.hours}
+    for shown in bands.goes:
+        begin = found.calendar.moment(shown.go.begin)
+        x, after = hours[str(begin.hour)], hours[str(begin.hour + 1)]
+        assert shown.stretches[0].x0 == pytest.approx(x + (after - x) * begin.minute / 60)
+        assert bands.bands[shown.band].startswith(f"{begin:%a}")
+    pictures = [(shown.band, shown.picture_x) for shown in bands.goes if shown.picture_x is not None]
+    assert all(b[1] - a[1] >= 44 for a, b in pairwise(sorted(pictures)) if a[0] == b[0])  # none over another
+    assert bands.closings and all(each.x0 < each.x1 for each in bands.closings)
 
 
 SITUATION = Situation("smooth", "wall", "painted", "delicate", True, "none", "wet", 1, (None,), 0.5, 10**6)

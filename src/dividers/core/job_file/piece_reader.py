@@ -156,7 +156,6 @@ PIECE = Object(
             "Copies of this piece",
             "how many copies, such as drawers",
             1,
-            forms={"materials": "How many"},
         ),
     ),
     _piece,

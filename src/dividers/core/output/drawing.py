@@ -1,5 +1,6 @@
 """Makes the scene of a piece: its sheets from left to right, each unrolled, with rulers on two sides."""
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
 
@@ -14,7 +15,7 @@ from dividers.core.geometry import polygons
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.products import Colour
-from dividers.core.job.surface import Rectangle
+from dividers.core.job.surface import Panel, Rectangle
 from dividers.core.marks.mark_places import lines_to_mark
 from dividers.core.output.scene import Area, Dot, Label, Scene, Stroke, View
 from dividers.core.plan.plan import PiecePlan
@@ -31,6 +32,7 @@ EMS_ACROSS, EMS_DOWN = 52, 32
 
 # With more cells and strips than this, parts of one look are drawn as one and can't be pointed at.
 MOST_PARTS = 3_000
+NUMBER_EMS = 2.5  # a strip so many text heights long has its number on it
 
 # The way out of the field at each of its sides.
 OUTWARD = {"top edge": (0, -1), "right edge": (1, 0), "bottom edge": (0, 1), "left edge": (-1, 0)}
@@ -217,6 +219,18 @@ class _SceneBuilder:
             self.strips.append(Area(key, tuple(map(tuple, rings)), "", strips.kind(index), title=sides[index]))
             if not strips.reserve[index]:
                 self.strokes.append(Stroke("facing", self.at(start), self.at(end), key))
+            self._add_number(key, rings, math.dist(start, end), index % 2)
+
+    def _add_number(self, key: str, rings: Sequence[Sequence[Point]], length: float, turn: int) -> None:
+        """A strip's number on it, where it is long enough to hold one; beside the middle, so that no two neighbours' meet."""
+        if length < NUMBER_EMS * self.em:
+            return
+        xs, ys = [x for x, _ in rings[0]], [y for _, y in rings[0]]
+        x, y = (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
+        off = self.em * (1.2 if turn else -1.2) if length > 3 * NUMBER_EMS * self.em else 0.0
+        across = max(xs) - min(xs) > max(ys) - min(ys)
+        at = (x + off, y + self.em * 0.3) if across else (x, y + off + self.em * 0.3)
+        self.labels.append(Label("strip", at, key[1:], "middle", key))
 
     def _add_marks(self, placed: Placed, layout: Layout) -> None:
         panel = placed.panel
@@ -261,6 +275,7 @@ class _SceneBuilder:
         em, free = self.em, -np.inf
         origin, tip = placed.to_sheet(np.array([(0.0, 0.0), out]))
         ox, oy = tip - origin
+        away = self._label_reach(placed.panel, out)
         for run, key, point in marks:
             x, y = self._on_sheet(placed, point)
             reach = em * 0.9
@@ -268,7 +283,15 @@ class _SceneBuilder:
             if run >= free:
                 room = em * (0.8 + 0.55 * len(key)) if abs(ox) < 0.5 else em * 1.1
                 free = run + room
-                self.labels.append(Label("mark", (x + ox * em * 1.9, y + oy * em * 1.9 + em * 0.35), key[1:], "middle", key))
+                self.labels.append(Label("mark", (x + ox * away, y + oy * away + em * 0.35), key[1:], "middle", key))
+
+    def _label_reach(self, panel: Panel, out: tuple[int, int]) -> float:
+        """How far outside the field numbers stand: beyond the panel's outline where they would lie on it."""
+        usual, clear = self.em * 1.9, self.em * 0.9
+        field, outline = panel.field_quad.points, panel.outline_quad.points
+        way = np.array(out, float)
+        margin = float((outline @ way).max() - (field @ way).max())
+        return margin + clear if abs(usual - margin) < clear else usual
 
 
 def ruler_step(unit: str, longest: Fraction) -> Fraction:

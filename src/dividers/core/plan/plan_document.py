@@ -13,6 +13,7 @@ from dividers.core.geometry.shapes import Floats, Ints, Shapes, moved_to
 from dividers.core.job.surface import Panel
 from dividers.core.marks.marks import Mark
 from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.plan.strip_places import StripPlace, places_of
 from dividers.core.rounds.options import figures
 from dividers.core.rounds.rounds import Round
 from dividers.core.survey.sheet import Placed, Sheet
@@ -179,6 +180,7 @@ def _strips(plan: PiecePlan, each: Round, laid: int) -> list[dict[str, Any]]:
         shapes = _rings(_shapes_on_panels(strips.shapes, strips.panel, layout))
         lengths, ends = _rounded(strips.lengths), _rounded(strips.ends.round(3))
         segments = _rounded(_segments_on_panels(strips, layout))
+        places = strip_places(strips, layout)
         tabs, sides = strips.free_ends(), sides_in_words(strips, layout.sheet)
         slits = np.round(strips.slit_mm, DIGITS).tolist()
         names = [placed.panel.name for placed in layout.sheet.placed]
@@ -193,6 +195,7 @@ def _strips(plan: PiecePlan, each: Round, laid: int) -> list[dict[str, Any]]:
                     "rings": rings,
                     "line": segments[index],
                     "side": sides[index],
+                    "where": places[index].words,
                     "length": lengths[index],
                     "ends": ends[index],
                     "slit": None if slits[index] != slits[index] else slits[index],
@@ -216,6 +219,12 @@ def _segments_on_panels(strips: Strips, layout: Layout) -> Floats:
         for points in ends:
             points[here] = _on_panel(points[here], placed)
     return np.stack(ends, axis=1)
+
+
+def strip_places(strips: Strips, layout: Layout) -> list[StripPlace]:
+    """Where each strip of a sheet lies."""
+    panels = [placed.panel for placed in layout.sheet.placed]
+    return places_of(_segments_on_panels(strips, layout), strips.panel.tolist(), panels, strips.perimeter.tolist())
 
 
 def sides_in_words(strips: Strips, sheet: Sheet) -> list[str]:

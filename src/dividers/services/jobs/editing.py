@@ -33,7 +33,7 @@ class Opened:
     revision: jobs.Revision
     job: Job
     undo_label: str | None
-    can_redo: bool
+    redo_label: str | None
     refused: tuple[refused.Refused, ...]
 
     @property
@@ -62,9 +62,15 @@ def open_job(connection: sqlite3.Connection, job_id: int) -> Opened:
         revision=head,
         job=job_of(head.document),
         undo_label=head.label if head.parent else None,
-        can_redo=jobs.newest_child(connection, job_id, head.number) is not None,
+        redo_label=_redo_label(connection, job_id, head.number),
         refused=tuple(refused.list_open(connection, job_id)),
     )
+
+
+def _redo_label(connection: sqlite3.Connection, job_id: int, number: int) -> str | None:
+    child = jobs.newest_child(connection, job_id, number)
+    found = jobs.find_revision(connection, job_id, child) if child is not None else None
+    return found.label if found else None
 
 
 def made_and_changed_at(connection: sqlite3.Connection, job_id: int) -> tuple[datetime, datetime]:

@@ -17,6 +17,7 @@ from dividers.core.job.reader import Findings, Reader
 from dividers.core.job.surface import Panel, Rectangle
 from dividers.core.job_file.first_values import first_document
 from dividers.core.output.drawing import draw
+from dividers.core.output.look_words import look_in_words
 from dividers.core.output.scene import Scene, View
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.ground import Ground
@@ -41,11 +42,11 @@ def drawing(document: str, piece_key: str, view: View) -> Markup:
 
 @lru_cache(maxsize=64)
 def _drawing(document: str, piece_key: str, view: View) -> Markup:
-    return _titled(piece_plan(document, piece_key).piece.name, scene_of(document, piece_key, view))
+    return _titled(document, piece_key, scene_of(document, piece_key, view))
 
 
-def _titled(name: str, scene: Scene) -> Markup:
-    return scene_svg(scene, f"{name}, to scale")
+def _titled(document: str, piece_key: str, scene: Scene) -> Markup:
+    return scene_svg(scene, look_in_words(piece_plan(document, piece_key)))
 
 
 @dataclass(frozen=True)
@@ -60,7 +61,7 @@ class Look:
 def look_of(document: str, piece_key: str) -> Look:
     """All pictures of a piece's finished look, from one scene."""
     scene = scene_of(document, piece_key, View())
-    return Look(_titled(piece_plan(document, piece_key).piece.name, scene), thumbnail_svg(scene), swatch_svg(scene))
+    return Look(_titled(document, piece_key, scene), thumbnail_svg(scene), swatch_svg(scene))
 
 
 LOOKS: OrderedDict[str, Look] = OrderedDict()  # of large pieces, by their document alone

@@ -9,6 +9,7 @@ from dividers.formats.print.paper import SIZES, paper_for
 from dividers.services.files import archives, exports, unpacking
 from dividers.services.jobs import editing
 from dividers.services.stations import outlines
+from dividers.services.stations.standing import standing
 from dividers.web.database import connection, photo_folder
 from dividers.web.stations.stations import STATIONS
 
@@ -35,7 +36,7 @@ def _page(
             piece=here,
             stations=STATIONS,
             station="files",
-            warned=set(),
+            standing=standing(connection(), opened, piece),
             kinds=exports.KINDS,
             size=size if size in SIZES else paper_for(opened.job.units),
             sizes=SIZES,

@@ -7,6 +7,7 @@ from dividers.core.base.errors import BadInput
 from dividers.formats.photos import MOST_BYTES
 from dividers.services.files import photo_preview
 from dividers.services.jobs import editing
+from dividers.services.stations.standing import standing
 from dividers.web.database import connection, photo_folder
 from dividers.web.htmx import is_htmx
 from dividers.web.stations.stations import STATIONS
@@ -35,7 +36,7 @@ def _page(job_id: int, piece: str, fault: str = "", status: int = 200) -> Respon
         piece=opened.piece(piece),
         stations=STATIONS,
         station="preview",
-        warned=set(),
+        standing=standing(connection(), opened, piece),
         shown=shown,
         cells=shown.svg if shown else "",
         names=photo_preview.CORNERS,

@@ -11,6 +11,7 @@ from typing import Any
 
 from dividers.core.base.errors import Fault
 from dividers.core.base.whole import whole
+from dividers.core.job.crew import USUAL_DAYS, USUAL_HOURS
 from dividers.core.job.kinds import EMPTY, Kind, OneOf, Text
 
 Typed = Mapping[str, Sequence[str]]
@@ -24,7 +25,7 @@ class Field:
     """One value to type or choose.
 
     `kind`, how it is typed: text, length, count, number, select, segments, check, swatch, colors, direction, points, paths,
-    fills, folds, picker, group, since (a choice, the last of them with a date), or help for a sentence alone. `of` is the kind of the value in the job file. `values` are the
+    fills, folds, picker, group, since (a choice, the last of them with a date), moment, days, hours (from and to in turn), or help for a sentence alone. `of` is the kind of the value in the job file. `values` are the
     texts shown (one, but for colors and folds); `faults` go by the number of the value they are about.
     """
 
@@ -41,6 +42,13 @@ class Field:
     acts: tuple[tuple[str, str], ...] = ()  # what else can be done with the section it begins: label, action
     of: Kind = Text()
     starts: Mapping[str, Any] = made_by(default_factory=dict)  # what each choice starts from, where choosing changes more
+    rare: bool = False  # waits behind “More”, unless something is in it
+
+    @property
+    def is_set(self) -> bool:
+        """Whether something is in it that isn't there by itself, or something is wrong with it."""
+        first = self.options[0][0] if self.options else ""
+        return bool(self.faults) or (any(self.values) and self.value != first)
 
     @property
     def value(self) -> str:
@@ -64,6 +72,12 @@ def written(field: Field, value: Any) -> tuple[str, ...]:
         return tuple(json.dumps(fold) if fold else "" for fold in _folds_by_panel(field, value))
     if field.kind == "since":
         return _since_shown(field, value)
+    if field.kind == "days":
+        return tuple(str(day).strip().lower()[:3] for day in (USUAL_DAYS if value is None else value))
+    if field.kind == "hours":
+        return tuple(str(time) for span in (USUAL_HOURS if value is None else value) for time in span)
+    if field.kind == "moment":
+        return (field.of.shown(value).replace("T", " "),)
     if value is None and field.options and field.kind != "fills":
         return (field.options[0][0],)
     return (field.of.shown(value),)
@@ -93,8 +107,10 @@ def changes_in(fields: Sequence[Field], typed: Typed) -> dict[str, Any]:
 def _sent(field: Field, typed: Typed) -> tuple[str, ...]:
     """What came for a field; an empty check box sends nothing itself, a date comes beside its choice."""
     sent = tuple(typed.get(field.name, ()))
-    if field.kind == "check" and not sent and f"{field.name}:shown" in typed:
+    if field.kind in ("check", "days") and not sent and f"{field.name}:shown" in typed:
         return ("",)
+    if field.kind == "hours":
+        return tuple(time for at in range(0, len(sent), 2) if any(sent[at : at + 2]) for time in sent[at : at + 2]) or sent[:1]
     if field.kind == "since" and sent:
         return (sent[0], next(iter(typed.get(f"{field.name}:date", ())), "") if sent[0] == SINCE else "")
     return sent
@@ -117,6 +133,10 @@ def _taken(field: Field, sent: tuple[str, ...]) -> Any:
         return [json.loads(fold) for fold in sent if fold in dict(field.options) and fold] or None
     if field.kind == "since":
         return (sent[1].strip() or SINCE_WHEN) if sent[0] == SINCE else sent[0] or None
+    if field.kind == "days":
+        return [day for day in sent if day] or None
+    if field.kind == "hours":
+        return [list(sent[at : at + 2]) for at in range(0, len(sent), 2) if any(sent[at : at + 2])] or None
     names = {label.lower(): key for key, label in field.options} | {key.lower(): key for key, _ in field.options}
     taken = field.of.taken(sent[0], names)
     return None if field.optional and taken in EMPTY else taken

@@ -13,6 +13,7 @@ from dividers.formats.photos import MOST_BYTES
 from dividers.services.jobs import editing, evidence
 from dividers.services.logbook import logbook, proposals, record
 from dividers.services.stations import pictures
+from dividers.services.stations.standing import standing
 from dividers.web.database import connection, photo_folder
 from dividers.web.logbook.logbook_board import chances_of, pins_of
 from dividers.web.numbers import asked
@@ -47,7 +48,7 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], form: str 
         pieces=[p for p in opened.job.pieces if p.key in keys],
         stations=STATIONS,
         station="logbook",
-        warned=set(),
+        standing=standing(connection(), opened, piece.key),
         rounds=own,
         every_round=rounds,
         taped=logbook.still_taped(connection(), job_id),

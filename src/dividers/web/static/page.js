@@ -13,6 +13,11 @@
     const form = requestConfig.elt.closest("form");
     if (form && requestConfig.verb !== "get" && xhr.status < 400) takenAt.set(form, sentAt.get(xhr) ?? 0);
   });
+  const turned = new Set();
+  document.addEventListener("click", (event) => {
+    const fold = event.target.closest?.("summary")?.parentElement;
+    if (fold?.id) turned.add(fold.id);
+  });
   if (window.Idiomorph) {
     // A button that was pressed is redrawn like the rest, words and value: only fields keep what is in them.
     document.addEventListener("htmx:beforeSwap", () => {
@@ -20,6 +25,8 @@
     });
     Idiomorph.defaults.callbacks.beforeNodeMorphed = (old, fresh) => !(typedAt.get(old) > (takenAt.get(old.form) ?? 0) && old.name === fresh.name);
     // What is said of a save that failed stays until it is made good.
+    // What was opened or folded stays so.
+    Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node) => !(name === "open" && node.localName === "details" && turned.has(node.id));
     Idiomorph.defaults.callbacks.beforeNodeRemoved = (node) => !node.classList?.contains("unsaved");
   }
 
@@ -29,8 +36,22 @@
   for (const kind of ["mouseover", "focusin"]) document.addEventListener(kind, (event) => light(keyOf(event)));
   document.addEventListener("click", (event) => {
     const part = event.target.closest?.("svg [data-link]");
-    if (part) document.querySelector(`tr[data-link="${part.dataset.link}"]`)?.scrollIntoView({ block: "nearest" });
+    if (!part) return;
+    const row = document.querySelector(`:is(tr, li)[data-link="${part.dataset.link}"]`);
+    for (let fold = row?.parentElement.closest("details"); fold; fold = fold.parentElement.closest("details")) fold.open = true;
+    row?.scrollIntoView({ block: "nearest" });
   });
+
+  // Finding in a long list: rows that don't hold every word are hidden.
+  const filter = (box) => {
+    const words = box.value.toLowerCase().split(/\s+/).filter(Boolean);
+    each(`${box.dataset.filter} [data-find]`, (row) => {
+      const said = row.dataset.find.toLowerCase().split(/[\s,]+/);
+      row.hidden = !words.every((word) => (/^\d+$/.test(word) ? said.includes(word) : row.dataset.find.toLowerCase().includes(word)));
+    });
+  };
+  document.addEventListener("input", (event) => { if (event.target.dataset?.filter) filter(event.target); });
+  document.addEventListener("htmx:afterSettle", () => each("[data-filter]", filter));
 
   // Zoom and pan by the drawing's viewBox.
   const drawing = () => document.querySelector("#drawing svg.drawing");
@@ -67,12 +88,43 @@
   });
   document.addEventListener("pointerup", () => { held = null; });
 
+  // Two fingers on the drawing move and zoom it; one scrolls the page.
+  const spread = ([a, b]) => [(a.clientX + b.clientX) / 2, (a.clientY + b.clientY) / 2, Math.hypot(a.clientX - b.clientX, a.clientY - b.clientY)];
+  let pinch = null;
+  document.addEventListener("touchstart", (event) => {
+    pinch = event.touches.length === 2 && event.target.closest?.("#drawing") && drawing() ? spread(event.touches) : null;
+    if (pinch) { held = null; event.preventDefault(); }
+  }, { passive: false });
+  document.addEventListener("touchmove", (event) => {
+    if (!pinch || event.touches.length !== 2) return;
+    event.preventDefault();
+    const box = drawing().getBoundingClientRect(), [x, y, wide] = spread(event.touches);
+    pan((pinch[0] - x) / box.width, (pinch[1] - y) / box.height);
+    if (wide > 10) zoom(pinch[2] / wide, (x - box.left) / box.width, (y - box.top) / box.height);
+    pinch = [x, y, wide];
+  }, { passive: false });
+  for (const kind of ["touchend", "touchcancel"]) document.addEventListener(kind, () => { pinch = null; });
+
+  document.addEventListener("click", (event) => event.target.closest?.("[data-close]")?.closest(event.target.dataset.close)?.remove());
+
   // The time zone of this browser is suggested where nobody has said one.
   const zone = document.querySelector('select[data-suggest="zone"]');
   const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
   if (zone && [...zone.options].some((option) => option.value === here)) zone.value = here;
 
   // Keys: digits go to stations, brackets step through rounds, ? shows them.
+  // Single keys act on the drawing while it has the focus; elsewhere only once somebody has asked for them, in the dialog that the button Keys opens.
+  const KEYS = "dividers-keys";
+  const keysOn = () => localStorage.getItem(KEYS) === "on";
+  document.addEventListener("click", (event) => {
+    if (!event.target.closest?.("[data-show-keys]")) return;
+    const dialog = document.getElementById("keys");
+    dialog.querySelector("input").checked = keysOn();
+    dialog.showModal();
+  });
+  document.addEventListener("change", (event) => {
+    if (event.target.id === "keys-on") localStorage.setItem(KEYS, event.target.checked ? "on" : "off");
+  });
   const typing = (target) => target.closest?.("input, select, textarea, dialog");
   const follow = (link) => { if (link) link.click(); };
   const arrows = { ArrowLeft: [-0.1, 0], ArrowRight: [0.1, 0], ArrowUp: [0, -0.1], ArrowDown: [0, 0.1] };
@@ -83,13 +135,64 @@
       if (turn) { event.preventDefault(); document.querySelector(turn)?.click(); }
       return;
     }
+    if (!keysOn() && !event.target.closest?.("#drawing")) return;
     const act = { "+": acts.in, "-": acts.out, 0: acts.whole }[event.key];
     if (act && drawing()) act();
     else if (/^[1-9]$/.test(event.key)) follow(document.querySelector(`[data-key="${event.key}"]`));
     else if (event.key === "[") follow(document.querySelector('[data-step="before"]'));
     else if (event.key === "]") follow(document.querySelector('[data-step="after"]'));
-    else if (event.key === "?") document.getElementById("keys")?.showModal();
+    else if (event.key === "?") document.querySelector("[data-show-keys]")?.click();
     else if (arrows[event.key] && seen && event.target.closest?.("#drawing")) { event.preventDefault(); pan(...arrows[event.key]); }
+  });
+
+  // After a form that loads the page anew, such as Undo, columns stand where they stood.
+  const COLUMNS = ["#lists", "#controls-column", "#pieces"];
+  const place = `place ${location.pathname}`;
+  document.addEventListener("submit", () => {
+    const tops = COLUMNS.map((name) => document.querySelector(name)?.scrollTop ?? 0);
+    sessionStorage.setItem(place, JSON.stringify([...tops, scrollY]));
+  });
+  const tops = JSON.parse(sessionStorage.getItem(place) ?? "null");
+  if (tops) {
+    sessionStorage.removeItem(place);
+    COLUMNS.forEach((name, turn) => { const column = document.querySelector(name); if (column) column.scrollTop = tops[turn]; });
+    if (!location.hash) scrollTo(0, tops[COLUMNS.length]);
+  }
+
+  // A browser's own picker beside a date writes it into the field, where it can also be typed.
+  document.addEventListener("change", (event) => {
+    const field = event.target.dataset?.picks && document.getElementById(event.target.dataset.picks);
+    if (!field || !event.target.value) return;
+    field.value = event.target.value.replace("T", " ");
+    field.dispatchEvent(new Event("input", { bubbles: true }));
+    field.dispatchEvent(new Event("change", { bubbles: true }));
+  });
+
+  // Fractions of an inch by one tap, under the length that is being typed: as fine as the tape measure's own.
+  const FINEST = 16, keyRow = document.createElement("div");
+  keyRow.className = "fraction-keys";
+  keyRow.setAttribute("role", "group");
+  keyRow.setAttribute("aria-label", "Fractions");
+  for (let parts = 2; parts <= FINEST; parts *= 2) {
+    for (let part = 1; part < parts; part += 2) {
+      keyRow.append(Object.assign(document.createElement("button"), { type: "button", textContent: `${part}/${parts}`, className: "btn btn-sm btn-secondary", tabIndex: -1 }));
+    }
+  }
+  document.addEventListener("focusin", (event) => {
+    const field = event.target;
+    if (!field.matches?.("[data-length]")) return;
+    field.inputMode = "decimal";
+    if (field.dataset.length !== "in" || !matchMedia("(pointer: coarse)").matches) return keyRow.remove();
+    keyRow.hidden = false;
+    field.after(keyRow);
+  });
+  keyRow.addEventListener("pointerdown", (event) => {
+    event.preventDefault(); // the field keeps the keyboard
+    const field = keyRow.previousElementSibling, fraction = event.target.textContent;
+    if (!event.target.matches("button") || !field) return;
+    const whole = field.value.trim().replace(/\s*\d+\/\d+$/, "").replace(/\s*\/?$/, "");
+    field.value = whole ? `${whole} ${fraction}` : fraction;
+    field.dispatchEvent(new Event("input", { bubbles: true }));
   });
 
   // The strip with what is due next counts by the server's clock; the page at the wall has its own.

@@ -29,7 +29,7 @@
   const failed = new WeakMap();
   const saidAt = (form) => form.querySelector(":scope .unsaved");
   const say = (form, words) => {
-    const place = saidAt(form) ?? Object.assign(document.createElement("p"), { className: "fault unsaved" });
+    const place = saidAt(form) ?? Object.assign(document.createElement("p"), { className: "fault invalid-feedback d-block unsaved" });
     place.setAttribute("role", "alert");
     place.textContent = words;
     if (place.isConnected) return;

@@ -33,7 +33,7 @@ globalThis.DividersAsk = (() => {
     find(`[data-slot="${slot}-said"]`, step).textContent = words;
     const box = find(`[data-slot="${slot}"]`, step);
     box.scrollIntoView({ block: "center" });
-    find("a.strong, button", box).focus({ preventScroll: true });
+    find("a.btn-primary, button", box).focus({ preventScroll: true });
   };
 
   const strips = (left) => {

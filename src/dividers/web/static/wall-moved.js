@@ -21,7 +21,7 @@
       else if (performance.now() - since > AFTER_MS) box.hidden = false;
     });
     for (const name of (names || "").split(" ").filter((each) => each && each !== location.hostname)) {
-      const link = Object.assign(document.createElement("a"), { className: "button", href: "#", textContent: `Try ${name}` });
+      const link = Object.assign(document.createElement("a"), { className: "btn btn-secondary", href: "#", textContent: `Try ${name}` });
       link.addEventListener("click", (event) => { event.preventDefault(); location.href = at(name); });
       box.querySelector("[data-slot=names]").append(link);
     }

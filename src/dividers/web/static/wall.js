@@ -265,7 +265,7 @@
   const takeBack = (view) => {
     const place = find("#take-back");
     const last = Object.entries(view.tasks).filter(([, task]) => task.last && task.state !== "open").sort((a, b) => (b[1].ended ?? b[1].started) - (a[1].ended ?? a[1].started))[0];
-    if (!last) return place.replaceChildren(Object.assign(document.createElement("p"), { className: "quiet", textContent: "Nothing yet." }));
+    if (!last) return place.replaceChildren(Object.assign(document.createElement("p"), { className: "small text-body-secondary", textContent: "Nothing yet." }));
     const [key, task] = last;
     if (find('[name="of"]', place)?.value === task.last) return undefined;
     const form = document.createElement("form");

@@ -6,6 +6,7 @@ from markupsafe import Markup
 
 from dividers.core.base.lengths import Graduation
 from dividers.core.marks.marks import Mark
+from dividers.core.marks.snaps import snaps_of
 from dividers.core.marks.tape_measure import draw_tape
 from dividers.core.plan.plan import PiecePlan
 from dividers.formats.drawings.sketch_svg import tape_svg
@@ -35,3 +36,36 @@ def grouped(plan: PiecePlan) -> list[MarkGroup]:
 def tape_picture(mark: Mark, graduation: Graduation) -> Markup:
     """The piece of tape measure around a mark's reading."""
     return tape_svg(draw_tape(mark.reading.rounded_mm, graduation), mark.reading.text)
+
+
+MOST_MARKS = 300  # so many are listed on the page; the sheet to print has all
+
+
+class MarkLines(NamedTuple):
+    """The groups of marks that the page lists, how many marks more there are, and where each mark's line is snapped to, by key."""
+
+    groups: list[MarkGroup]
+    left_out: int
+    snaps: dict[str, str]
+
+
+def listed(plan: PiecePlan) -> MarkLines:
+    """The first marks, line by line, with what they are snapped to."""
+    groups, room = [], MOST_MARKS
+    for group in grouped(plan):
+        if room > 0:
+            groups.append(group._replace(rows=group.rows[:room]))
+        room -= len(group.rows)
+    return MarkLines(groups, max(-room, 0), _snaps(plan))
+
+
+def _snaps(plan: PiecePlan) -> dict[str, str]:
+    numbers: dict[str, list[int]] = {}
+    for number, mark in enumerate(plan.marks, 1):
+        numbers.setdefault(mark.panel, []).append(number)
+    found = {}
+    for layout in plan.panel_layouts:
+        own = numbers.get(layout.panel.name, [])
+        for one, other in snaps_of(layout, [plan.marks[number - 1] for number in own]).items():
+            found[f"m{own[one]}"] = str(own[other])
+    return found

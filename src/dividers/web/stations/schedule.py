@@ -13,7 +13,8 @@ from dividers.services.stations import scheduling
 from dividers.services.supplies import supplies
 from dividers.web.database import connection
 from dividers.web.numbers import asked
-from dividers.web.stations.schedule_board import days_of, status_said
+from dividers.web.stations.days_board import days_of
+from dividers.web.stations.schedule_board import status_said
 
 blueprint = Blueprint("schedule", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
 

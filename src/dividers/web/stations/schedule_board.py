@@ -1,9 +1,7 @@
 """The Schedule station's board: the chart, why it ends when it does, the day list, forecasts, and what could be changed."""
 
 import json
-from collections.abc import Mapping
-from dataclasses import dataclass
-from datetime import datetime
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from markupsafe import Markup
@@ -11,49 +9,30 @@ from markupsafe import Markup
 from dividers.core.base.errors import DividersError
 from dividers.core.base.quantities import spoken
 from dividers.core.base.safety import SAFETY
-from dividers.core.base.units import DAY_MIN
 from dividers.core.job.drying import label_min, wet_edge_min
 from dividers.core.job.model import Piece
-from dividers.core.order.explain import earliest_and_latest, when
+from dividers.core.order.day_bands import day_bands_of
+from dividers.core.order.explain import when
 from dividers.core.order.fewer_coats import one_coat_of
+from dividers.core.order.goes import Go, goes_of
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.schedule import Schedule, gains_of
-from dividers.core.order.timeline import timeline_of
-from dividers.core.order.times import Times
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import PiecePlan
 from dividers.core.risk.forecast import peel_force, pull_angle
+from dividers.formats.drawings.day_bands_svg import day_bands_svg
 from dividers.formats.drawings.risk_curve_svg import risk_curve_svg
 from dividers.formats.drawings.scene_svg import thumbnail_svg
-from dividers.formats.drawings.timeline_svg import timeline_svg
+from dividers.services import clock
 from dividers.services.jobs import evidence
 from dividers.services.jobs.editing import Opened
 from dividers.services.stations import pictures, scheduling
 from dividers.services.supplies import supplies
+from dividers.services.wall.at_the_wall import open_run
 from dividers.web.database import connection
+from dividers.web.stations.days_board import go_days_of
 
 ANGLES = (45, 90, 135, 180)
-
-
-@dataclass(frozen=True)
-class DayRow:
-    """A task in the day list."""
-
-    key: str
-    begins: str
-    ends: str
-    piece: str
-    words: str
-    minutes: int
-    painter: int
-    room: str
-    why: str
-
-
-@dataclass(frozen=True)
-class Day:
-    title: str
-    rows: tuple[DayRow, ...]
 
 
 def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) -> dict[str, Any]:
@@ -64,7 +43,7 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
     shown: dict[str, Any] = {
         "supply_items": supply_items,
         "schedule": schedule,
-        "order_days": [],
+        "days": [],
         "wants_variants": "whatif" in asked,
         "variants": None,
     }
@@ -73,16 +52,16 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
     shown["possible"] = schedule.solution.times is not None
     if "anyway" in asked:
         shown["schedule"] = schedule = schedule.at_risk
-    timeline = timeline_of(schedule)
+    goes = goes_of(schedule)
+    bands = day_bands_of(schedule, goes)
     choices = schedule.work.choices.get(plan.piece.key, ())
     if "whatif" in asked:
         shown["variants"] = variants = scheduling.variants_for(opened.id, evidence.informed(connection(), document))
         shown["gains"] = gains_of(variants) if variants else []
     return shown | {
-        "timeline": timeline,
-        "timeline_svg": timeline_svg(timeline) if timeline else "",
-        "lane_pictures": _pictures(document, schedule),
-        "order_days": days_of(schedule),
+        "day_bands": day_bands_svg(bands, _pictures(document, schedule)) if bands else "",
+        "days": go_days_of(schedule, goes),
+        "start_said": _start_said(opened, schedule, goes),
         "order_status": status_said(schedule),
         "choices": [_choice(schedule, plan, choice) for choice in choices],
         "painters": schedule.job.crew.painters,
@@ -106,16 +85,17 @@ def _advice(piece: Piece, schedule: Schedule) -> list[str]:
     return [SAFETY[name] for name, holds in wanted.items() if holds]
 
 
-def _pictures(document: str, schedule: Schedule) -> dict[tuple[str, int], Markup]:
-    """A small picture of every round, by piece and number."""
-    found = {}
+def _pictures(document: str, schedule: Schedule) -> dict[tuple[str, int | None], Markup]:
+    """A small picture of every piece (None) and round, by piece and number."""
+    found: dict[tuple[str, int | None], Markup] = {}
     for piece in schedule.job.pieces:
+        found[(piece.key, None)] = pictures.thumbnail(document, piece.key)
         for choice in schedule.work.choices.get(piece.key, ()):
             try:
                 scene = pictures.scene_of(document, piece.key, View(strips_of=choice.number))
             except DividersError:
                 continue
-            found[(piece.name, choice.number)] = thumbnail_svg(scene)
+            found[(piece.key, choice.number)] = thumbnail_svg(scene)
     return found
 
 
@@ -133,46 +113,17 @@ def status_said(schedule: Schedule) -> str:
     return f"{stopped}The best found so far; no schedule can finish before {bound}, so at most {spoken(solution.gap_min)} of working time could be saved."
 
 
-def days_of(schedule: Schedule) -> list[Day]:
-    """Every task in the order of its start, day by day."""
-    times = schedule.solution.times
-    if times is None:
-        return []
-    bounds = earliest_and_latest(times, schedule.work.lags)
-    in_turn = sorted(range(len(times.tasks)), key=lambda t: (times.starts[t], t))
-    days: dict[int, list[tuple[int, DayRow]]] = {}
-    for turn, task in enumerate(in_turn, 1):
-        own = times.tasks[task]
-        room = bounds[task][1] - times.start(task)
-        for part, (begin, end) in enumerate(times.by_day(task)):
-            words, can_wait, why = own.words, spoken(room) if room else "", schedule.whys[task]
-            if part:
-                words, can_wait, why = f"{words}, goes on", "", ""
-            row = DayRow(
-                f"t{turn}", _clock(schedule, begin), _clock(schedule, end), own.piece, words, _hands_on(times, begin, end),
-                schedule.painters[task] + 1, can_wait, why,
-            )  # fmt: skip
-            days.setdefault(schedule.calendar.day_of(begin), []).append((begin, row))
-    return [
-        Day(
-            f"{_day(schedule, day):%A} {_day(schedule, day).day} {_day(schedule, day):%B}",
-            tuple(row for _, row in sorted(rows, key=lambda each: each[0])),
-        )
-        for day, rows in sorted(days.items())
-    ]
-
-
-def _hands_on(times: Times, begin: int, end: int) -> int:
-    """The minutes of work between two wall minutes."""
-    return sum(min(high, end) - max(low, begin) for low, high in times.calendar.spans if low < end and high > begin)
-
-
-def _day(schedule: Schedule, day: int) -> datetime:
-    return schedule.calendar.moment(day * DAY_MIN + DAY_MIN // 2)  # its noon, which no clock change moves to another day
-
-
-def _clock(schedule: Schedule, wall: int) -> str:
-    return f"{schedule.calendar.moment(wall):%H:%M}"
+def _start_said(opened: Opened, schedule: Schedule, goes: Sequence[Go]) -> str:
+    """What to begin with next, in a sentence."""
+    if open_run(connection(), opened.id):
+        return "This job is being painted: what comes next is said At the wall."
+    now = clock.on_site(clock.moment()).replace(tzinfo=None)
+    later = [go for go in goes if schedule.calendar.moment(go.begin).replace(tzinfo=None) >= now]
+    first = next(iter(later if later and len(later) < len(goes) else goes), None)
+    if first is None:
+        return ""
+    at = schedule.calendar.moment(first.begin)
+    return f"Start with {first.number}, {first.title}: {first.words}, {at:%A} {at.day} {at:%B} at {at:%H:%M}."
 
 
 def _choice(schedule: Schedule, plan: PiecePlan, choice: RoundChoice) -> dict[str, Any]:

@@ -2,8 +2,9 @@
 
 import json
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
+from dividers.core.base.contrast import contrast
 from dividers.core.base.whole import whole
 from dividers.core.job.document import Document, free_key, look_up, put
 from dividers.core.job.surface import SIDES
@@ -35,6 +36,8 @@ def action_of(action: str) -> Act | None:
             return lambda document, piece: _remove(document, f"{piece}.pattern.colors", number)
         case "add-palette", []:
             return lambda document, piece: _add_to_palette(document)
+    if name in ("palette-earlier", "palette-later", "remove-palette") and len(places) == 1:
+        return lambda document, piece: _change_palette(document, name, places[0])
     if name == "use":
         return _used(action.removeprefix("use:"))
     if name == "fill" and len(places) == 4:
@@ -131,5 +134,45 @@ def _remove(document: Document, path: str, number: int) -> None:
 
 
 def _add_to_palette(document: Document) -> None:
-    key = free_key("colour", document["palette"])
-    document["palette"] = document["palette"] | {key: {"name": f"Colour {len(document['palette']) + 1}", "hex": "#8a6d3b"}}
+    """A colour unlike those that are there."""
+    palette = document["palette"]
+    key = free_key("colour", palette)
+    there = [str(colour.get("hex", "")) for colour in palette.values() if re.fullmatch(HEX_TEXT, str(colour.get("hex", "")))]
+    new = max(DISTINCT, key=lambda each: min((contrast(each, other).delta_e for other in there), default=0.0))
+    document["palette"] = palette | {key: {"name": f"Colour {len(palette) + 1}", "hex": new}}
+
+
+# Colours to choose the next one from: far apart from each other, as paints come.
+DISTINCT = ("#9e3b32", "#27384f", "#c39a45", "#3f6b4f", "#6d4c7d", "#2f7f86", "#d98a5b", "#8c8f45", "#1f2123", "#f3efe4", "#b9c7d6", "#c2738f")  # fmt: skip
+HEX_TEXT = r"#[0-9a-fA-F]{6}"
+
+
+def _change_palette(document: Document, way: str, key: str) -> None:
+    """Move a colour in the palette, or take out one that nothing uses."""
+    order = list(document["palette"])
+    if key not in order:
+        return
+    if way == "remove-palette":
+        if len(order) > 1 and key not in colors_used(document):
+            document["palette"] = {each: value for each, value in document["palette"].items() if each != key}
+        return
+    moved = _moved(order, key, way.removeprefix("palette-"))
+    document["palette"] = {each: document["palette"][each] for each in moved}
+
+
+def colors_used(document: Document) -> set[str]:
+    """The colours that any piece names, whatever for."""
+    return {text for piece in document["pieces"] for text in _texts(piece)} & set(document["palette"])
+
+
+def _texts(value: object) -> Iterator[str]:
+    """Every text and key in a value."""
+    if isinstance(value, str):
+        yield value
+    elif isinstance(value, dict):
+        for key, each in value.items():
+            yield str(key)
+            yield from _texts(each)
+    elif isinstance(value, list):
+        for each in value:
+            yield from _texts(each)

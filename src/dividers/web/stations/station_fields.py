@@ -1,5 +1,6 @@
 """What each station asks: its fields, the path of each in the job document, and its words."""
 
+import re
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from typing import Any
@@ -29,9 +30,19 @@ def fields_of(station: str, job: Job, piece: Piece) -> list[Field]:
     """The station's fields with the values that the job has."""
     here = _piece_document(job, piece)
     return [
-        field if field.kind == "group" else replace(field, values=written(field, _value(job, here, field.name)))
+        replace(
+            field,
+            rare=field.rare or bool(RARE.search(field.name)),
+            values=field.values if field.kind == "group" else written(field, _value(job, here, field.name)),
+        )
         for field in STATION_FIELDS[station](job, piece)
     ]
+
+
+# What is rarely needed waits behind “More” of its group.
+RARE = re.compile(
+    r"\.curve\.|\.margin\.|survey\.by$|pattern\.(origin|pinstripe)|method\.(rates\.|day_worth|window$|prep$|clear_coats|tape_waste|mark_order|mark_way)|climate\.surface|/currency|\.spread$|\.roll$"
+)
 
 
 def _value(job: Job, piece: Document, name: str) -> Any:
@@ -143,9 +154,27 @@ def _tape(job: Job, piece: Piece) -> Iterator[Field]:
 
 
 def _schedule(job: Job, piece: Piece) -> Iterator[Field]:
+    done = f"How {piece.name} is done"
     for field in _here("schedule", job, piece):
-        own = field.section == "How it is done"
-        yield replace(field, section=f"How {piece.name} is done") if own else field
+        kind = AS_PICKED.get(field.name, field.kind)
+        yield replace(field, kind=kind, section=done if field.section == "How it is done" else field.section)
+        if field.name == "method.pull":
+            yield from _coats(job, piece, done)
+
+
+AS_PICKED = {"/crew.start": "moment", "/crew.days": "days", "/crew.hours": "hours"}
+
+
+def _coats(job: Job, piece: Piece, section: str) -> Iterator[Field]:
+    for color in _painted(piece):
+        words = {} if color == piece.base else {"help": ""}
+        yield field_at(f"method.coats.{color}", job, label=f"Coats of {job.palette[color].name}", section=section, **words)
+
+
+def _painted(piece: Piece) -> list[str]:
+    """The colours that a piece takes, the base first."""
+    named = BY_KEY[piece.pattern.kind].colors_in(piece.pattern.values)
+    return [piece.base, *(color for color in named if color != piece.base)]
 
 
 # Fields that stand on a form only where they mean something.
@@ -163,20 +192,14 @@ def _here(station: str, job: Job, piece: Piece) -> Iterator[Field]:
 def _materials(job: Job, piece: Piece) -> Iterator[Field]:
     paints = {key: product for key, product in job.products.items() if isinstance(product, Paint)}
     fields = list(_here("materials", job, piece))
-    first = [field for field in fields if field.section == "How many"]
-    yield from first
-    named = BY_KEY[piece.pattern.kind].colors_in(piece.pattern.values)
-    for color in [piece.base, *(color for color in named if color != piece.base)]:
-        section = f"Paint: {job.palette[color].name}"
-        if paints:
-            usual = f"a typical paint, {spread(float(SPREAD_M2_L.value), job.units)}"
-            options = (("", usual), *((key, key.capitalize()) for key in paints))
-            yield field_at(f"method.paint.{color}", job, kind="select", help="", options=options, section=section)
-        words = {} if color == piece.base else {"help": ""}
-        yield field_at(f"method.coats.{color}", job, section=section, **words)
+    for color in _painted(piece) if paints else ():
+        usual = f"a typical paint, {spread(float(SPREAD_M2_L.value), job.units)}"
+        options = (("", usual), *((key, key.capitalize()) for key in paints))
+        label = f"Paint for {job.palette[color].name}"
+        yield field_at(f"method.paint.{color}", job, label=label, kind="select", help="", options=options, section="Paint")
     for key in paints:
-        yield field_at(f"/products.{key}.spread", job, label=f"Spread rate of {key}", section="Spread rates")
-    yield from sorted((field for field in fields if field not in first), key=lambda field: field.name.startswith("/"))
+        yield field_at(f"/products.{key}.spread", job, label=f"Spread rate of {key}", section="Paint")
+    yield from sorted(fields, key=lambda field: field.name.startswith("/"))
     for item in items_of(job):
         section = f"Stock: {item}"
         for figure in SUPPLY.keys:

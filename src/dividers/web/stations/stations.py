@@ -1,5 +1,6 @@
 """The stations of one piece: the drawing dressed each one's way, a list beside it, a form that redraws as you type."""
 
+import json
 from collections.abc import Callable, Mapping
 from typing import Any
 
@@ -7,9 +8,9 @@ import numpy as np
 from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from dividers.core.advice.fit.counts import divisions_of, rating, reason
+from dividers.core.advice.fit.counts import CountChoice, Division, divisions_of, rating, reason
 from dividers.core.base.errors import BadJob, Fault, NotFound
-from dividers.core.base.lengths import write_exact
+from dividers.core.base.lengths import write_exact, write_kept
 from dividers.core.output.scene import View
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.ground import Ground
@@ -20,17 +21,18 @@ from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations import large_plans, mark_ticks, pictures
 from dividers.services.stations.shopping import shopping
+from dividers.services.stations.standing import standing
 from dividers.web.database import connection
 from dividers.web.forms.fields import Field, changes_in, filled, with_faults
 from dividers.web.htmx import is_htmx, vary
 from dividers.web.numbers import asked
 from dividers.web.stations.check_board import marked_board
 from dividers.web.stations.fit_board import fit_board
-from dividers.web.stations.mark_list import grouped, tape_picture
+from dividers.web.stations.mark_list import listed, tape_picture
 from dividers.web.stations.measure_board import advice_of, survey_board
 from dividers.web.stations.measure_fields import READ
 from dividers.web.stations.schedule_board import schedule_board
-from dividers.web.stations.station_actions import action_of
+from dividers.web.stations.station_actions import action_of, colors_used
 from dividers.web.stations.station_fields import fields_of
 from dividers.web.stations.strip_list import strip_list
 
@@ -44,12 +46,6 @@ STATIONS = {
     "schedule": "Schedule",
     "materials": "Materials",
 }
-WARNS_AT = {
-    "wider-than-cell": "tape",
-    "survey-reading": "measure",
-    "survey-size": "measure",
-    "job-file": "",
-}  # what isn't listed is about the pattern
 
 
 @blueprint.get("/<station>")
@@ -89,16 +85,17 @@ def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
         editing.drop_draft(connection(), job_id, piece, station)
         return _page(opened, piece, station, fields, [])
     unplaced: list[Fault] = []
-    status = 200
+    status, removed = 200, False
     try:
         editing.edit_piece(connection(), job_id, piece, station, base, changes, typed, action_of(action))
         opened = editing.open_job(connection(), job_id)
+        removed = action.startswith("remove-")
         _require_amounts(opened, station)
         fields = fields_of(station, opened.job, opened.piece(piece))
     except BadJob as bad:
         fields, unplaced = with_faults(filled(fields, typed), bad.faults, f"pieces.{opened.piece_number(piece)}")
         status = 200 if is_htmx() else 422  # while typing, a fault is a state of the page and not an error of the request
-    return _page(opened, piece, station, fields, unplaced, status)
+    return _page(opened, piece, station, fields, unplaced, status, removed=removed)
 
 
 @blueprint.post("/ticks")
@@ -135,6 +132,7 @@ def _page(
     unplaced: list[Fault],
     status: int = 200,
     adding: Mapping[str, Any] | None = None,
+    removed: bool = False,
 ) -> ResponseReturnValue:
     plan = piece_plan(opened.revision.document, piece)
     if not large_plans.is_ready(opened.id, opened.revision.document, piece, marks=station == "marks"):
@@ -151,13 +149,14 @@ def _page(
         piece=plan.piece,
         station=station,
         stations=STATIONS,
-        warned={WARNS_AT.get(warning.code, "pattern") for warning in plan.warnings},
+        standing=standing(connection(), opened, piece),
         sections=_sections(fields),
         unplaced=unplaced,
         faulty=bool(unplaced) or any(field.faults for field in fields),
         drawing=pictures.drawing(opened.revision.document, piece, view),
         thumbnails=pictures.thumbnails(opened.revision.document),
         shown=shown,
+        removed=removed,
         **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
         **(survey_board(plan, opened, fields, adding or {}) if station == "measure" else {}),
         **(schedule_board(plan, opened, request.args) if station == "schedule" else {}),
@@ -180,7 +179,7 @@ def _page_to_follow(
         piece=plan.piece,
         station=station,
         stations=STATIONS,
-        warned=set(),
+        standing=standing(connection(), opened, plan.piece.key),
         sections=_sections(fields),
         unplaced=unplaced,
         faulty=bool(unplaced) or any(field.faults for field in fields),
@@ -189,6 +188,7 @@ def _page_to_follow(
         shown=max(asked(request.values, "round", 1), 1),
         building=request.values.get("view") == "build",
         icons={kind: pictures.pattern_icon(kind) for kind in BY_KEY} if station == "pattern" else {},
+        used_colors=colors_used(opened.document) if station == "pattern" else set(),
     )
     return vary(body, status)
 
@@ -199,14 +199,16 @@ def _sections(fields: list[Field]) -> dict[str, list[Field]]:
 
 
 def _mark_list(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
-    groups = grouped(plan)
-    rows = [(key, mark) for group in groups for _, key, mark in group.rows]
+    shown = listed(plan)
+    rows = [(key, mark) for group in shown.groups for _, key, mark in group.rows]
     wanted = request.values.get("mark", "")
     chosen = next((row for row in rows if row[0] == wanted), rows[0] if rows else None)
     picture = tape_picture(chosen[1], opened.job.graduation) if chosen else ""
     done = mark_ticks.ticked(connection(), opened.id, plan.piece.key)
     return {
-        "mark_groups": groups,
+        "mark_groups": shown.groups,
+        "left_out": shown.left_out,
+        "snaps": shown.snaps,
         "chosen": chosen,
         "chosen_tape": picture,
         "ticked": {key for key, mark in rows if mark_ticks.name_of(mark) in done},
@@ -227,6 +229,7 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
         "divisions": _divisions(plan, opened),
         "advices": advice_of(plan, opened),
         **fit_board(plan, opened, request.args),
+        "used_colors": colors_used(opened.document),
         "icons": {kind: pictures.pattern_icon(kind) for kind in BY_KEY},
     }
 
@@ -244,14 +247,22 @@ def _divisions(plan: PiecePlan, opened: editing.Opened) -> list[dict[str, Any]]:
                     c,
                     write_exact(c.size_mm, job.units),
                     reason(c, job.graduation),
-                    c.count == division.count,
+                    division.is_present(c),
                     rating(c, division, job.graduation),
+                    _use(division, c, job.units),
                 )
                 for c in division.candidates
             ],
         }
         for division in divisions_of(job, plan.piece, plan.layouts[0].sheet)
     ]
+
+
+def _use(division: Division, candidate: CountChoice, units: str) -> str:
+    """The action that takes a candidate: its count, or the size that divides the run so."""
+    if division.size_mm is None:
+        return f"fit:{division.parameter.key}:{candidate.count}"
+    return f"use:{json.dumps({f'pattern.{division.parameter.key}': write_kept(candidate.size_mm, units)})}"
 
 
 def _regions(plan: PiecePlan) -> list[tuple[str, Region, str]]:

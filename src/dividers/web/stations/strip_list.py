@@ -10,12 +10,12 @@ from dividers.core.base.lengths import GRADUATIONS, Graduation, exact, read_off,
 from dividers.core.job.model import Job
 from dividers.core.output.section import section_of
 from dividers.core.plan.plan import PiecePlan
-from dividers.core.plan.plan_document import sides_in_words
+from dividers.core.plan.plan_document import sides_in_words, strip_places
 from dividers.core.rounds.cutting import TAB_MM, cut_length, cutting_list
 from dividers.core.tape.strips import Strips
 from dividers.formats.drawings.sketch_svg import section_svg
 
-MOST_ROWS = 400
+MOST_ROWS, MOST_SPANS = 400, 6
 KINDS = {"perimeter": "outer edge", "reserve": "reserve", "edge": "edge"}
 
 
@@ -29,6 +29,69 @@ class StripRow:
     side: str
     length: str
     remarks: tuple[str, ...]
+    where: str = ""
+    group: str = ""
+
+    @property
+    def looks(self) -> tuple[object, ...]:
+        """What strips that are alike have in common."""
+        return self.panel, self.side, self.length, tuple(each for each in self.remarks if not each.startswith(NOT_ALIKE))
+
+
+@dataclass(frozen=True)
+class StripRun:
+    """Strips of one group that are alike but for where they lie; `numbers` in words."""
+
+    rows: tuple[StripRow, ...]
+    numbers: str
+
+
+@dataclass(frozen=True)
+class StripGroup:
+    """The strips along one kind of line, in laying order."""
+
+    title: str
+    many: int
+    runs: tuple[StripRun, ...]
+
+
+GROUPS = {
+    "outer": "Along edges and openings",
+    "upright": "Upright lines",
+    "level": "Level lines",
+    "rising": "Lines that rise to the right",
+    "falling": "Lines that fall to the right",
+}
+NOT_ALIKE = ("over ", "continues as ")  # remarks that differ from strip to strip
+
+
+def groups_of(rows: list[StripRow]) -> list[StripGroup]:
+    """Rows by the kind of their line, those that are alike as one."""
+    found = []
+    for group in dict.fromkeys(row.group for row in rows):
+        own = [row for row in rows if row.group == group]
+        alike: dict[tuple[object, ...], list[StripRow]] = {}
+        for row in own:
+            alike.setdefault(row.looks, []).append(row)
+        runs = tuple(StripRun(tuple(each), _numbers([int(row.key[1:]) for row in each])) for each in alike.values())
+        found.append(StripGroup(GROUPS.get(group, "Strips"), len(own), runs))
+    return found
+
+
+def _numbers(numbers: list[int]) -> str:
+    """Numbers in words, those that follow each other as from–to.
+
+    >>> _numbers([5, 6, 7, 9, 11, 12])
+    '5–7, 9, 11, 12'
+    """
+    spans: list[list[int]] = []
+    for number in numbers:
+        if spans and number == spans[-1][-1] + 1:
+            spans[-1].append(number)
+        else:
+            spans.append([number])
+    said = [f"{span[0]}–{span[-1]}" if len(span) > 2 else ", ".join(map(str, span)) for span in spans]
+    return ", ".join(said[:MOST_SPANS]) + (" …" if len(said) > MOST_SPANS else "")
 
 
 def strip_list(plan: PiecePlan, job: Job, shown: int) -> dict[str, Any]:
@@ -43,15 +106,18 @@ def strip_list(plan: PiecePlan, job: Job, shown: int) -> dict[str, Any]:
         first = plan.strips_before(shown, sheet) + 1
         names = [placed.panel.name for placed in plan.layouts[sheet].sheet.placed]
         sides = sides_in_words(strips, plan.layouts[sheet].sheet)
+        lie = strip_places(strips, plan.layouts[sheet])
         for index in range(len(strips)):
             places.append((sheet, index))
             if len(rows) < MOST_ROWS:
                 panel = names[int(strips.panel[index])] if len(plan.piece.surface.panels) > 1 else ""
                 length = write_cut(float(strips.lengths[index]), job.units)
                 remarks = _remarks(strips, index, first, job)
-                rows.append(StripRow(f"s{first + index}", panel, KINDS[strips.kind(index)], sides[index], length, remarks))
+                kind, place = KINDS[strips.kind(index)], lie[index]
+                rows.append(StripRow(f"s{first + index}", panel, kind, sides[index], length, remarks, place.words, place.group))
     return {
         "strips": rows,
+        "strip_groups": groups_of(rows),
         "rounds": rounds,
         "left_out": len(places) - len(rows),
         "cuts": [(write(float(cut.length_mm), job.units), cut.many) for cut in cutting_list(each, job.units)],

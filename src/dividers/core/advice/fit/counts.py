@@ -15,6 +15,7 @@ from dividers.core.patterns.base.origin import AXES, Run, run_along
 from dividers.core.patterns.base.parameters import Parameter
 from dividers.core.survey.sheet import Sheet
 
+MOST_SIZED = 2000
 NEAR = 4  # counts on either side of the present one
 FAR_SHARE = Fraction(3, 10)  # a size so much off the present one is far from it (a judgement)
 
@@ -49,12 +50,20 @@ Colors = tuple[str | None, ...]  # of bands in turn; empty where a pattern is no
 
 @dataclass(frozen=True)
 class Division:
-    """A parameter that divides a run, the present count, and the candidates from the best on."""
+    """A parameter that divides a run, the present count, and the candidates from the best on.
+
+    `parameter` is a count, or the size of what repeats: then `count` is the nearest one, and `size_mm` what it is now.
+    """
 
     parameter: Parameter
     count: int
     run_mm: Fraction
     candidates: tuple[CountChoice, ...]
+    size_mm: Fraction | None = None
+
+    def is_present(self, candidate: CountChoice) -> bool:
+        """Whether a candidate is what the pattern has now."""
+        return candidate.count == self.count and self.size_mm in (None, candidate.size_mm)
 
 
 def candidates(
@@ -102,7 +111,7 @@ def reason(candidate: CountChoice, graduation: Graduation) -> str:
 
 
 def divisions_of(job: Job, piece: Piece, sheet: Sheet) -> list[Division]:
-    """Every count of a piece's pattern that divides a run of its first sheet."""
+    """Every count and every size of a piece's pattern that divides a run of its first sheet."""
     found = []
     for run in runs_of(piece, sheet):
         if run.count and run.counted:
@@ -111,6 +120,10 @@ def divisions_of(job: Job, piece: Piece, sheet: Sheet) -> list[Division]:
             most = int(run.counted.most or run.count + NEAR)
             ranked = candidates(run.low, run.high, run.count, colors, sides_along(sheet, run.axis), job.graduation, most)
             found.append(Division(run.counted, run.count, run.length, ranked))
+        elif run.sized and isinstance(piece.pattern.values[run.sized.key], Fraction) and run.length >= run.size_mm / 2:
+            count = max(round(run.length / run.size_mm), 1)
+            ranked = candidates(run.low, run.high, count, (), sides_along(sheet, run.axis), job.graduation, MOST_SIZED)
+            found.append(Division(run.sized, count, run.length, ranked, run.size_mm))
     return found
 
 

@@ -1,0 +1,70 @@
+"""How far a piece is, station by station: done, needing somebody, or not reached."""
+
+import sqlite3
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from dividers.core.plan.plan import PiecePlan
+from dividers.services.jobs import editing
+from dividers.services.jobs.planning import piece_plan
+from dividers.services.stations import mark_ticks
+from dividers.services.stations.large_plans import is_ready
+from dividers.store import logbook, wall_runs
+
+WARNS_AT = {
+    "wider-than-cell": "tape",
+    "survey-reading": "measure",
+    "survey-size": "measure",
+    "job-file": "",
+}  # what isn't listed is about the pattern
+
+
+@dataclass(frozen=True)
+class Standing:
+    """`needs` says how many things want looking at; `words` what the state is, as it is read out."""
+
+    done: bool
+    needs: int = 0
+    words: str = ""
+
+
+def standing(connection: sqlite3.Connection, opened: editing.Opened, piece: str) -> Mapping[str, Standing]:
+    """The state of every station for one piece; while its plan is being worked out, what it warns of isn't known."""
+    document = opened.revision.document
+    plan = piece_plan(document, piece) if is_ready(opened.id, document, piece, wait_s=0.0) else None
+    needs = [WARNS_AT.get(warning.code, "pattern") for warning in plan.warnings] if plan else []
+    needs += [each.station for each in editing.not_taken(connection, opened.id) if each.piece == piece]
+    runs = wall_runs.list_runs(connection, opened.id)
+    done = _done(connection, opened, piece, plan, runs)
+    return {name: _said(flag, needs.count(name)) for name, flag in done.items()}
+
+
+def _said(done: bool, needs: int) -> Standing:
+    if needs:
+        return Standing(False, needs, f"{needs} thing{'s' if needs > 1 else ''} to look at")
+    return Standing(done, 0, "done" if done else "not reached")
+
+
+def _done(
+    connection: sqlite3.Connection,
+    opened: editing.Opened,
+    piece: str,
+    plan: PiecePlan | None,
+    runs: list[wall_runs.WallRun],
+) -> dict[str, bool]:
+    begun = bool(runs)
+    return {
+        "measure": True,
+        "pattern": plan is None or any(bool(layout.painted.any()) for layout in plan.layouts),
+        "marks": begun or _all_marked(connection, opened.id, plan),
+        "tape": begun,
+        "schedule": begun or opened.job.crew.start is not None,
+        "materials": begun,
+        "wall": begun and all(run.ended_at for run in runs),
+        "logbook": any(each.piece == piece for each in logbook.list_findings(connection, opened.id)),
+    }
+
+
+def _all_marked(connection: sqlite3.Connection, job_id: int, plan: PiecePlan | None) -> bool:
+    ticked = mark_ticks.ticked(connection, job_id, plan.piece.key) if plan else set()
+    return bool(plan and ticked and {mark_ticks.name_of(mark) for mark in plan.marks} <= ticked)
