@@ -3,10 +3,12 @@
 import io
 import re
 from datetime import datetime
+from html import unescape
 
 import pytest
 from pages import asking_again, reading
 from PIL import Image
+from pypdf import PdfReader
 
 from dividers.core.base.errors import BadInput
 from dividers.devices.protocol import DeviceMessage, read_lines
@@ -170,3 +172,23 @@ def test_the_range_finder_is_off_by_a_little_and_now_and_then_by_much():
     assert max(each for each in off if each <= 20) < 4
     assert range_finder(2413, 7) == range_finder(2413, 7)
     assert DeviceMessage("length", 2413.5).line == "length 2413.5 mm"
+
+
+@pytest.mark.parametrize("size", ["A4", "Letter across"])
+@pytest.mark.parametrize("piece", ["booth-front", "poster", "stage-floor"])
+def test_the_files_page_says_how_many_sheets_there_will_be(client, piece, size):
+    shown = page(client, f"/jobs/1/{piece}/files?size={size}")
+    said = [int(many) for many in re.findall(r">(\d+) sheets? of", shown)]
+
+    def pages(address):
+        return len(PdfReader(io.BytesIO(client.get(address).get_data())).pages)
+
+    assert pages(f"/jobs/1/{piece}/story-poles.pdf?size={size}") == said[0]
+    alone = re.findall(r'href="([^"]*story-poles.pdf\?[^"]*line=\d+)"', shown)
+    for address, many in zip(alone[:3], said[1:4], strict=False):
+        assert pages(unescape(address)) == many
+    templates = pages(f"/jobs/1/{piece}/files/templates.pdf?size={size}")
+    assert templates in said or templates == 120 or sum(said) > 120  # what is too many for one file is said in it
+    [first, *_] = re.findall(r'href="([^"]*templates.pdf\?[^"]*shape=1)"', shown) or [None]
+    if first:
+        assert pages(unescape(first)) == int(re.search(r"shape=1\"[^>]*>[^<]*</a> <span[^>]*>(\d+) sheet", shown)[1])

@@ -14,6 +14,18 @@ INK, QUIET, ACCENT = "#2a2c2e", "#5d5a52", "#a8341b"
 FONTS = {"Plex": "IBMPlexSans_400Regular.ttf", "Plex-Bold": "IBMPlexSans_600SemiBold.ttf"}
 
 
+SIZES = ("A4", "Letter", "A4 across", "Letter across")
+
+
+def page_points(size: str) -> tuple[float, float]:
+    """The width and height of a paper in points."""
+    from reportlab.lib.pagesizes import A4, LETTER, landscape
+
+    upright: tuple[float, float] = LETTER if size.startswith("Letter") else A4
+    across: tuple[float, float] = landscape(upright)
+    return across if size.endswith("across") else upright
+
+
 def register_fonts() -> None:
     """Make the faces that sheets are set in known to the PDF writer."""
     from reportlab.pdfbase import pdfmetrics

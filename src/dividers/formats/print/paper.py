@@ -9,9 +9,19 @@ from xml.sax.saxutils import escape
 
 from dividers.core.geometry.shapes import Point
 from dividers.core.output.scene import Scene
-from dividers.formats.print.ink import INK, MARGIN, PDF_LOOKS, POINTS_PER_MM, QUIET, draw_scene, foot_bar, register_fonts, stamp
+from dividers.formats.print.ink import (
+    INK,
+    MARGIN,
+    PDF_LOOKS,
+    POINTS_PER_MM,
+    QUIET,
+    draw_scene,
+    foot_bar,
+    page_points,
+    register_fonts,
+    stamp,
+)
 
-SIZES = ("A4", "Letter")
 SMALL, USUAL, LARGE = 8.5, 9.5, 16.0
 FOOT = 14.0  # kept free above the bar
 RULE = "#cfc7b6"
@@ -49,11 +59,10 @@ def paper(about: About, write: Callable[["Pen"], None]) -> bytes:
 
 
 def _run(about: About, write: Callable[["Pen"], None], pages: int) -> tuple[bytes, int]:
-    from reportlab.lib.pagesizes import A4, LETTER
     from reportlab.platypus import BaseDocTemplate, Frame, PageTemplate
 
     register_fonts()
-    size = LETTER if about.size == "Letter" else A4
+    size = page_points(about.size)
     content = io.BytesIO()
     document = BaseDocTemplate(content, pagesize=size, title=f"{about.title}: {about.job}", **PDF_LOOKS)
     frame = Frame(MARGIN, MARGIN + FOOT, size[0] - 2 * MARGIN, size[1] - 2 * MARGIN - FOOT, 0, 0, 0, 0)

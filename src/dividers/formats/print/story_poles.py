@@ -5,12 +5,25 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from dividers.formats.print.ink import ACCENT, FONTS, INK, MARGIN, PDF_LOOKS, POINTS_PER_MM, QUIET, register_fonts, stamp
+from dividers.formats.print.ink import (
+    ACCENT,
+    FONTS,
+    INK,
+    MARGIN,
+    PDF_LOOKS,
+    POINTS_PER_MM,
+    QUIET,
+    page_points,
+    register_fonts,
+    stamp,
+)
 
 ROW_MM = 34.0  # from one strip to the next down the page
 OVERLAP_MM = 10.0  # what a strip repeats of the one before, to be glued over
 TEST_MM = {False: 100.0, True: 101.6}  # the length to check a print by: 10 cm or 4 in
 MOST_STRIPS = 400
+PAST_MM = 15.0  # a pole goes on so far behind its last mark
+HEAD = 46.0  # points of a sheet's heading and test length
 LABEL = 46.0  # points that a reading takes
 
 
@@ -25,18 +38,30 @@ class Pole:
 
 def story_poles(title: str, date: str, poles: tuple[Pole, ...], size: str, inches: bool) -> bytes:
     """All poles at true size on A4 or Letter, with a test length on every page. The same poles give the same bytes."""
-    from reportlab.lib.pagesizes import A4, LETTER
     from reportlab.pdfgen.canvas import Canvas
 
     register_fonts()
     content = io.BytesIO()
-    canvas = Canvas(content, pagesize=LETTER if size == "Letter" else A4, **PDF_LOOKS)
+    canvas = Canvas(content, pagesize=page_points(size), **PDF_LOOKS)
     stamp(canvas, date)
     canvas.setTitle(f"Story poles: {title}")
     canvas.setViewerPreference("PrintScaling", "None")
     _PolePages(canvas, title, inches).write(poles)
     canvas.save()
     return content.getvalue()
+
+
+def strips_of(pole: Pole, reach_mm: float) -> int:
+    """How many strips of a length a pole takes."""
+    return max(math.ceil((pole.marks[-1][0] + PAST_MM - OVERLAP_MM) / (reach_mm - OVERLAP_MM)), 1)
+
+
+def pole_sheets(poles: tuple[Pole, ...], size: str) -> int:
+    """How many sheets of a paper poles take."""
+    wide, high = page_points(size)
+    strips = sum(strips_of(pole, (wide - 2 * MARGIN) / POINTS_PER_MM) for pole in poles)
+    on_sheet = max(int((high - MARGIN - HEAD - MARGIN - 20) // (ROW_MM * POINTS_PER_MM)), 1)
+    return math.ceil(min(strips, MOST_STRIPS) / on_sheet)
 
 
 class _PolePages:
@@ -53,9 +78,8 @@ class _PolePages:
     def write(self, poles: tuple[Pole, ...]) -> None:
         self._turn()
         for pole in poles:
-            end = pole.marks[-1][0] + 15.0
-            step = self.reach_mm - OVERLAP_MM
-            many = max(math.ceil((end - OVERLAP_MM) / step), 1)
+            end, step = pole.marks[-1][0] + PAST_MM, self.reach_mm - OVERLAP_MM
+            many = strips_of(pole, self.reach_mm)
             if many > self.left_over:
                 break
             self.left_over -= many

@@ -5,7 +5,7 @@ from functools import partial
 from typing import Any
 
 from dividers.core.output.cutouts import Template
-from dividers.formats.print.ink import ACCENT, INK, MARGIN, QUIET
+from dividers.formats.print.ink import ACCENT, INK, MARGIN, QUIET, page_points
 from dividers.formats.print.paper import Pen, millimetres
 
 OVERLAP_MM = 10.0
@@ -17,9 +17,8 @@ def write_templates(pen: Pen, templates: list[Template], words: list[str]) -> No
     """Each template on pages of its own; says so where there are too many."""
     used = 0
     for template, line in zip(templates, words, strict=True):
-        wide, high = _room_mm(pen)
-        columns = max(math.ceil((template.width - OVERLAP_MM) / (wide - OVERLAP_MM)), 1)
-        rows = max(math.ceil((template.height - OVERLAP_MM) / (high - OVERLAP_MM)), 1)
+        wide, high = _room_mm(pen.width, pen.height)
+        columns, rows = _tiles_of(template, wide, high)
         if used + columns * rows > MOST_PAGES:
             pen.text(f"{line}: {columns * rows} pages, too many for one file; save the drawing as SVG or DXF for a plotter.")
             continue
@@ -34,9 +33,20 @@ def write_templates(pen: Pen, templates: list[Template], words: list[str]) -> No
                 pen.drawn(millimetres(high), tile)
 
 
-def _room_mm(pen: Pen) -> tuple[float, float]:
+def sheets_of(template: Template, size: str) -> int:
+    """How many sheets of a paper a template takes."""
+    columns, rows = _tiles_of(template, *_room_mm(*page_points(size)))
+    return columns * rows
+
+
+def _tiles_of(template: Template, wide: float, high: float) -> tuple[int, int]:
+    columns = max(math.ceil((template.width - OVERLAP_MM) / (wide - OVERLAP_MM)), 1)
+    return columns, max(math.ceil((template.height - OVERLAP_MM) / (high - OVERLAP_MM)), 1)
+
+
+def _room_mm(width: float, height: float) -> tuple[float, float]:
     points = millimetres(1.0)
-    return (pen.width - 2 * MARGIN) / points, (pen.height - 2 * MARGIN - HEAD - FOOT - 40) / points
+    return (width - 2 * MARGIN) / points, (height - 2 * MARGIN - HEAD - FOOT - 40) / points
 
 
 def _tile(template: Template, left: float, top: float, wide: float, high: float, canvas: Any, _: float) -> None:

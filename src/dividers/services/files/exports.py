@@ -13,7 +13,7 @@ from dividers.core.base.safety import SAFETY
 from dividers.core.job.document import free_key
 from dividers.core.order.schedule_document import schedule_document
 from dividers.core.output.cad_layers import Layers, layers_of
-from dividers.core.output.cutouts import templates_of
+from dividers.core.output.cutouts import Template, templates_of
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import PiecePlan, Plan
 from dividers.core.plan.plan_document import plan_document, plan_text, sides_in_words
@@ -22,8 +22,9 @@ from dividers.formats.drawings.cad_svg import layer_svg
 from dividers.formats.drawings.dxf import layer_dxf
 from dividers.formats.drawings.finished_png import layer_png
 from dividers.formats.gpl import write_gpl
-from dividers.formats.print.paper import SIZES, About, Pen, paper, paper_for
-from dividers.formats.print.template_tiles import write_templates
+from dividers.formats.print.ink import SIZES
+from dividers.formats.print.paper import About, Pen, paper, paper_for
+from dividers.formats.print.template_tiles import sheets_of, write_templates
 from dividers.formats.tables.plan_csv import cells_csv, marks_csv, schedule_csv, strips_csv
 from dividers.services.clock import date_of
 from dividers.services.jobs import evidence
@@ -56,6 +57,7 @@ class _Wanted:
     opened: Opened
     plan: PiecePlan
     size: str
+    shape: int
 
     @property
     def document(self) -> str:
@@ -94,8 +96,8 @@ KINDS: dict[str, tuple[str, bool]] = {
 }
 
 
-def make(connection: sqlite3.Connection, job_id: int, piece: str, which: str, size: str) -> File:
-    """One file of a job. Raises NotFound, BadInput, NotYet."""
+def make(connection: sqlite3.Connection, job_id: int, piece: str, which: str, size: str, shape: int = 0) -> File:
+    """One file of a job; of templates all, or one `shape` by its number. Raises NotFound, BadInput, NotYet."""
     if which not in KINDS:
         raise NotFound("There is no such file to save.")
     opened = open_job(connection, job_id)
@@ -110,6 +112,7 @@ def make(connection: sqlite3.Connection, job_id: int, piece: str, which: str, si
         opened,
         piece_plan(opened.revision.document, piece),
         size or paper_for(opened.job.units),
+        shape,
     )
     kind, content = MAKERS[which](asked)
     stem, _, ending = which.rpartition(".")
@@ -194,11 +197,9 @@ def _cutting(asked: _Wanted) -> tuple[str, bytes]:
 
 def _templates(asked: _Wanted) -> tuple[str, bytes]:
     plan, units = asked.plan, asked.opened.job.units
-    made = templates_of(plan)
-    words = [
-        f"Shape {turn}: {_length(shape.width, units)} × {_length(shape.height, units)}, {shape.many} of these (like part {shape.cell[1:]})"
-        for turn, shape in enumerate(made, 1)
-    ]
+    shapes = [(turn, shape) for turn, shape in enumerate(templates_of(plan), 1) if asked.shape in (0, turn)]
+    made = [shape for _, shape in shapes]
+    words = [shape_words(turn, shape, units) for turn, shape in shapes]
 
     def write(pen: Pen) -> None:
         pen.text("Print at 100 %, no scaling, and check the bar at the foot. Sheets overlap by 10 mm: line up the crosses.")
@@ -207,6 +208,20 @@ def _templates(asked: _Wanted) -> tuple[str, bytes]:
         write_templates(pen, made, words)
 
     return PDF, paper(asked.about(f"{plan.piece.name}: templates, 1:1"), write)
+
+
+def shape_words(turn: int, shape: Template, units: str) -> str:
+    """A template in words."""
+    size = f"{_length(shape.width, units)} × {_length(shape.height, units)}"
+    return f"Shape {turn}: {size}, {shape.many} of these (like part {shape.cell[1:]})"
+
+
+def template_sheets(connection: sqlite3.Connection, job_id: int, piece: str, size: str) -> list[tuple[str, int]]:
+    """Each template of a piece in words, with how many sheets of a paper it takes."""
+    opened = open_job(connection, job_id)
+    plan = piece_plan(opened.revision.document, piece)
+    made = enumerate(templates_of(plan), 1)
+    return [(shape_words(turn, shape, opened.job.units), sheets_of(shape, size)) for turn, shape in made]
 
 
 def _schedule_document(asked: _Wanted) -> Mapping[str, Any]:

@@ -7,7 +7,7 @@ from dividers.core.marks.tape_measure import draw_tape
 from dividers.core.output.scene import View
 from dividers.formats.print.mark_sheet import MarkSheet, MarkSheetRow, mark_sheet
 from dividers.formats.print.paper import paper_for
-from dividers.formats.print.story_poles import Pole, story_poles
+from dividers.formats.print.story_poles import Pole, pole_sheets, story_poles
 from dividers.services.clock import date_of
 from dividers.services.jobs.editing import not_taken, open_job
 from dividers.services.jobs.planning import piece_plan
@@ -48,8 +48,26 @@ def mark_sheet_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, 
     return f"marks-{free_key(plan.piece.name, set())}.pdf", mark_sheet(sheet, size or paper_for(opened.job.units))
 
 
-def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str, size: str = "") -> tuple[str, bytes]:
-    """The story poles of a piece, one for each mark line that differs from those before: (file name, PDF)."""
+def story_poles_pdf(
+    connection: sqlite3.Connection, job_id: int, piece_key: str, size: str = "", line: int = 0
+) -> tuple[str, bytes]:
+    """The story poles of a piece, one for each mark line that differs from those before, or one of them by its number: (file name, PDF)."""
+    opened = open_job(connection, job_id)
+    poles = poles_of(connection, job_id, piece_key)
+    name = opened.piece(piece_key).name
+    title = f"{name}, {opened.job.title}, revision {opened.revision.number}, {date_of(opened.revision.made_at)}"
+    content = story_poles(
+        title,
+        date_of(opened.revision.made_at).isoformat(),
+        tuple(pole for turn, pole in enumerate(poles, 1) if line in (0, turn)),
+        size or paper_for(opened.job.units),
+        opened.job.units == "in",
+    )
+    return f"story-poles-{free_key(name, set())}.pdf", content
+
+
+def poles_of(connection: sqlite3.Connection, job_id: int, piece_key: str) -> tuple[Pole, ...]:
+    """The story poles of a piece. Raises NotYet."""
     opened = open_job(connection, job_id)
     require_ready(job_id, opened.revision.document, piece_key, marks=True)
     plan = piece_plan(opened.revision.document, piece_key)
@@ -65,12 +83,11 @@ def story_poles_pdf(connection: sqlite3.Connection, job_id: int, piece_key: str,
         known = poles.get(same)
         names = (*known.lines, line) if known else (line,)
         poles[same] = Pole(names, datum, tuple((at, text) for at, _, text in marks))
-    title = f"{plan.piece.name}, {opened.job.title}, revision {opened.revision.number}, {date_of(opened.revision.made_at)}"
-    content = story_poles(
-        title,
-        date_of(opened.revision.made_at).isoformat(),
-        tuple(poles.values()),
-        size or paper_for(opened.job.units),
-        opened.job.units == "in",
-    )
-    return f"story-poles-{free_key(plan.piece.name, set())}.pdf", content
+    return tuple(poles.values())
+
+
+def pole_words(connection: sqlite3.Connection, job_id: int, piece_key: str, size: str) -> list[tuple[str, int]]:
+    """Each story pole of a piece in words, with how many sheets of a paper it takes alone; and all of them first."""
+    poles = poles_of(connection, job_id, piece_key)
+    each = [(f"{pole.lines[0]}, from {pole.datum}", pole_sheets((pole,), size)) for pole in poles]
+    return [("all", pole_sheets(poles, size)), *each]

@@ -36,7 +36,9 @@ def standing(connection: sqlite3.Connection, opened: editing.Opened, piece: str)
     needs += [each.station for each in editing.not_taken(connection, opened.id) if each.piece == piece]
     runs = wall_runs.list_runs(connection, opened.id)
     done = _done(connection, opened, piece, plan, runs)
-    return {name: _said(flag, needs.count(name)) for name, flag in done.items()}
+    found = {name: _said(flag, needs.count(name)) for name, flag in done.items()}
+    going_on = any(run.ended_at is None for run in runs)
+    return found | ({"wall": Standing(False, 0, "being painted now")} if going_on else {})
 
 
 def _said(done: bool, needs: int) -> Standing:

@@ -38,6 +38,12 @@ def items(connection: sqlite3.Connection) -> list[Item]:
     return supplies.list_items(connection)
 
 
+def colors(connection: sqlite3.Connection) -> list[tuple[str, str]]:
+    """The colours that are kept and not retired: (name, hex)."""
+    kept = [item for item in supplies.list_items(connection) if item.kind == "colour" and not item.retired_at]
+    return [(item.name, str(json.loads(item.body).get("hex", ""))) for item in kept]
+
+
 def require(connection: sqlite3.Connection, item_id: int) -> Item:
     found = supplies.find_item(connection, item_id)
     if found is None:

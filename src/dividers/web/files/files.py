@@ -5,12 +5,14 @@ from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob
 from dividers.formats.archive import MOST_BYTES
-from dividers.formats.print.paper import SIZES, paper_for
-from dividers.services.files import archives, exports, unpacking
+from dividers.formats.print.ink import SIZES
+from dividers.formats.print.paper import paper_for
+from dividers.services.files import archives, exports, sheets, unpacking
 from dividers.services.jobs import editing
-from dividers.services.stations import outlines
+from dividers.services.stations import large_plans, outlines
 from dividers.services.stations.standing import standing
 from dividers.web.database import connection, photo_folder
+from dividers.web.numbers import asked
 from dividers.web.stations.stations import STATIONS
 
 blueprint = Blueprint("files", __name__)
@@ -27,7 +29,9 @@ def _page(
 ) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
     here = opened.piece(piece)
-    size = request.args.get("size", "")
+    wanted = request.args.get("size", "")
+    size = wanted if wanted in SIZES else paper_for(opened.job.units)
+    ready = large_plans.is_ready(job_id, opened.revision.document, piece, marks=True)  # else counting sheets would take long
     return (
         render_template(
             "files/page.html",
@@ -38,7 +42,9 @@ def _page(
             station="files",
             standing=standing(connection(), opened, piece),
             kinds=exports.KINDS,
-            size=size if size in SIZES else paper_for(opened.job.units),
+            size=size,
+            poles=sheets.pole_words(connection(), job_id, piece, size) if ready else [],
+            shapes=exports.template_sheets(connection(), job_id, piece, size) if ready else [],
             sizes=SIZES,
             faults=faults or {},
             typed=request.form,
@@ -50,7 +56,7 @@ def _page(
 
 @blueprint.get("/jobs/<int:job_id>/<piece>/files/<which>")
 def save(job_id: int, piece: str, which: str) -> ResponseReturnValue:
-    made = exports.make(connection(), job_id, piece, which, request.args.get("size", ""))
+    made = exports.make(connection(), job_id, piece, which, request.args.get("size", ""), asked(request.args, "shape", 0))
     way = "inline" if made.kind == exports.PDF else "attachment"
     charset = "; charset=utf-8" if made.kind.startswith("text/") else ""
     headers = {"Content-Disposition": f'{way}; filename="{made.name}"', "Content-Type": made.kind + charset}

@@ -4,13 +4,14 @@ from flask import Blueprint, Response, render_template, request
 from flask.typing import ResponseReturnValue
 
 from dividers.core.output.scene import View
-from dividers.formats.print.paper import SIZES
+from dividers.formats.print.ink import SIZES
 from dividers.services.files import sheets
 from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations import pictures
 from dividers.services.stations.large_plans import require_ready
 from dividers.web.database import connection
+from dividers.web.numbers import asked
 from dividers.web.stations.mark_list import grouped, tape_picture
 
 blueprint = Blueprint("sheets", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
@@ -42,11 +43,11 @@ def mark_sheet_pdf(job_id: int, piece: str) -> ResponseReturnValue:
 
 @blueprint.get("/story-poles.pdf")
 def story_poles(job_id: int, piece: str) -> ResponseReturnValue:
-    name, content = sheets.story_poles_pdf(connection(), job_id, piece, _size())
+    name, content = sheets.story_poles_pdf(connection(), job_id, piece, _size(), asked(request.args, "line", 0))
     return Response(content, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
 
 
 def _size() -> str:
     """The paper asked for; "" for the usual one."""
-    asked = request.args.get("size", "")
-    return asked if asked in SIZES else ""
+    wanted = request.args.get("size", "")
+    return wanted if wanted in SIZES else ""

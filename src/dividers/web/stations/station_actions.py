@@ -4,7 +4,7 @@ import json
 import re
 from collections.abc import Callable, Iterator
 
-from dividers.core.base.contrast import contrast
+from dividers.core.base.contrast import contrast, shades
 from dividers.core.base.whole import whole
 from dividers.core.job.document import Document, free_key, look_up, put
 from dividers.core.job.surface import SIDES
@@ -36,6 +36,10 @@ def action_of(action: str) -> Act | None:
             return lambda document, piece: _remove(document, f"{piece}.pattern.colors", number)
         case "add-palette", []:
             return lambda document, piece: _add_to_palette(document)
+    if name == "palette-take":
+        return _taken_from_supplies(action.removeprefix("palette-take:"))
+    if name == "palette-shades" and len(places) == 1:
+        return lambda document, piece: _add_shades(document, places[0])
     if name in ("palette-earlier", "palette-later", "remove-palette") and len(places) == 1:
         return lambda document, piece: _change_palette(document, name, places[0])
     if name == "use":
@@ -145,6 +149,39 @@ def _add_to_palette(document: Document) -> None:
 # Colours to choose the next one from: far apart from each other, as paints come.
 DISTINCT = ("#9e3b32", "#27384f", "#c39a45", "#3f6b4f", "#6d4c7d", "#2f7f86", "#d98a5b", "#8c8f45", "#1f2123", "#f3efe4", "#b9c7d6", "#c2738f")  # fmt: skip
 HEX_TEXT = r"#[0-9a-fA-F]{6}"
+
+
+def _taken_from_supplies(written: str) -> Act | None:
+    """Add a colour as Supplies have it: its name and hex, as JSON."""
+    try:
+        wanted = json.loads(written)
+    except ValueError:
+        return None
+    fits = isinstance(wanted, dict) and all(isinstance(wanted.get(key), str) for key in ("name", "hex"))
+    if not fits or not re.fullmatch(HEX_TEXT, wanted["hex"]):
+        return None
+
+    def act(document: Document, piece: str) -> None:
+        palette = document["palette"]
+        if wanted["name"] not in {str(colour.get("name")) for colour in palette.values()}:
+            key = free_key(wanted["name"], palette)
+            document["palette"] = palette | {key: {"name": wanted["name"], "hex": wanted["hex"]}}
+
+    return act
+
+
+def _add_shades(document: Document, key: str) -> None:
+    """Two more of a colour's family, lit and in shadow, as for the sides of a solid."""
+    palette = document["palette"]
+    if key not in palette:
+        return
+    own = palette[key]
+    lit, _, shadow = shades(str(own.get("hex", "#808080")))
+    for words, hex_code in (("lit", lit), ("in shadow", shadow)):
+        name = f"{own.get('name', key)}, {words}"
+        if name not in {str(colour.get("name")) for colour in palette.values()}:
+            palette = palette | {free_key(name, palette): {**own, "name": name, "hex": hex_code}}
+    document["palette"] = palette
 
 
 def _change_palette(document: Document, way: str, key: str) -> None:

@@ -22,6 +22,7 @@ from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations import large_plans, mark_ticks, pictures
 from dividers.services.stations.shopping import shopping
 from dividers.services.stations.standing import standing
+from dividers.services.supplies import supplies
 from dividers.web.database import connection
 from dividers.web.forms.fields import Field, changes_in, filled, with_faults
 from dividers.web.htmx import is_htmx, vary
@@ -189,6 +190,7 @@ def _page_to_follow(
         building=request.values.get("view") == "build",
         icons={kind: pictures.pattern_icon(kind) for kind in BY_KEY} if station == "pattern" else {},
         used_colors=colors_used(opened.document) if station == "pattern" else set(),
+        supply_colors=supplies.colors(connection()) if station == "pattern" else [],
     )
     return vary(body, status)
 
@@ -230,6 +232,7 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
         "advices": advice_of(plan, opened),
         **fit_board(plan, opened, request.args),
         "used_colors": colors_used(opened.document),
+        "supply_colors": supplies.colors(connection()),
         "icons": {kind: pictures.pattern_icon(kind) for kind in BY_KEY},
     }
 

@@ -1,0 +1,32 @@
+"""A client of the demo, with searches that are short: these tests look at pages."""
+
+import pytest
+from pages import reading
+
+from dividers.services.jobs.demo import load_demo
+from dividers.services.opening import open_data
+from dividers.services.stations import scheduling
+from dividers.web.app import create_app
+
+
+@pytest.fixture(scope="module", autouse=True)
+def short_searches():
+    """A schedule is looked for only briefly: these tests look at pages."""
+    usual = scheduling.SCHEDULE_S, scheduling.WAIT_S
+    scheduling.SCHEDULE_S, scheduling.WAIT_S = 0.3, 0.05
+    yield
+    scheduling.SCHEDULE_S, scheduling.WAIT_S = usual
+
+
+@pytest.fixture(scope="module")
+def app(tmp_path_factory):
+    folder = tmp_path_factory.mktemp("data")
+    connection = open_data(folder)
+    load_demo(connection)
+    connection.close()
+    return reading(create_app(folder))
+
+
+@pytest.fixture
+def client(app):
+    return app.test_client()
