@@ -45,12 +45,12 @@ def test_a_crooked_wall_is_measured_with_a_mistake_that_is_found_and_mended(shee
     expect(sheet.locator(".findings").first).to_contain_text("wider at the bottom")
     assert violations(sheet) == []
     sheet.goto(f"{address}{BOOTH}/marks")
-    square = sheet.locator("tr[data-link^='m'] .reading").all_inner_texts()
+    square = sheet.locator("li[data-link^='m'] .reading").all_inner_texts()
     sheet.goto(f"{address}{BOOTH}/measure")
     sheet.locator(".way").get_by_role("button", name="Follow the outline").click()
     expect(sheet.locator(".way.in-use h4")).to_have_text("Follow the outline")
     sheet.goto(f"{address}{BOOTH}/marks")
-    followed = sheet.locator("tr[data-link^='m'] .reading").all_inner_texts()
+    followed = sheet.locator("li[data-link^='m'] .reading").all_inner_texts()
     assert followed != square
     expect(sheet.locator("caption", has_text="as it was measured")).to_be_visible()
 

@@ -63,7 +63,6 @@ def test_an_edit_of_15000_parts_answers_at_once_and_the_drawing_follows(folder):
     answer = client.post(HERE, data=typed, headers=HTMX).get_data(as_text=True)
     took = time.perf_counter() - begun
     assert FOLLOWS in answer and 'value="99"' in answer
-    assert took < 1.2  # 0.2 s on a quiet machine; the whole takes 1.5 s
     opened = open_job(connection, 1)
     with pytest.raises(NotYet):
         large_plans.require_ready(1, opened.revision.document, "floor", marks=True)
@@ -71,6 +70,7 @@ def test_an_edit_of_15000_parts_answers_at_once_and_the_drawing_follows(folder):
     for _ in range(100):
         if large_plans.is_ready(1, opened.revision.document, "floor", marks=True, wait_s=0.5):
             break
+    assert took < (time.perf_counter() - begun) / 2  # 0.2 s of 2 on a quiet machine
     found, alone = piece_plan(opened.revision.document, "floor"), plan_piece(opened.job, opened.piece("floor"))
     assert found.marks == alone.marks and len(found.marks) > 400
     assert found.warnings == alone.warnings and len(found.taping.chosen.rounds) == len(alone.taping.chosen.rounds)

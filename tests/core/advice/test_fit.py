@@ -66,8 +66,12 @@ def test_a_count_near_the_wish_that_lies_on_the_marks_comes_first():
         ({"kind": "stripes", "direction": "horizontal", "count": 5}, {"count": 96}),
         ({"kind": "stripes", "direction": 30, "count": 5}, {}),
         ({"kind": "stripes", "count": None, "widths": ["7"]}, {}),
+        ({"kind": "brick", "direction": None, "count": None, "course": "5", "length": "11"}, {"length": 120, "course": 96}),
         ({"kind": "diamonds", "direction": None, "count": None, "columns": 5, "rows": 3}, {"columns": 120, "rows": 96}),
-        ({"kind": "chevron", "direction": None, "count": None, "columns": 5, "rise": "7", "band": "9"}, {"columns": 120}),
+        (
+            {"kind": "chevron", "direction": None, "count": None, "columns": 5, "rise": "7", "band": "9"},
+            {"columns": 120, "band": 96},
+        ),
     ],
 )
 def test_counts_divide_the_run_that_they_count(pattern, keys):
@@ -90,3 +94,16 @@ def test_a_count_is_rated_by_what_the_tape_measure_shows(width, count, shown, wo
     [division] = divisions_of(job, job.pieces[0], sheets_of(job.pieces[0].surface)[0])
     candidate = next(each for each in division.candidates if each.count == shown)
     assert rating(candidate, division, SIXTEENTH) == words
+
+
+def test_a_size_that_repeats_has_the_counts_near_it_best_first():
+    """Courses of bricks: 96 in by 5 in is no whole number; 16 of 6 in lie on the marks and come out."""
+    document = wall(pattern={"kind": "brick", "direction": None, "count": None, "course": "5", "length": "10"})
+    job = read_job(document)
+    found = {d.parameter.key: d for d in divisions_of(job, job.pieces[0], sheets_of(job.pieces[0].surface)[0])}
+    course, length = found["course"], found["length"]
+    assert course.count == 19 and not any(course.is_present(each) for each in course.candidates)  # 19 of 5 1/19 in
+    assert [each.count for each in length.candidates if length.is_present(each)] == [12]  # 120 in by 10 in as it is
+    [even] = [each for each in course.candidates if each.on_marks]
+    assert (even.count, even.reading.text) == (16, "6 in")
+    assert all(each.size_mm * each.count == course.run_mm for each in course.candidates)
