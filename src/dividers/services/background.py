@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from threading import BoundedSemaphore, Condition, Event, Lock, Thread
+from time import monotonic
 from traceback import format_exc
 from typing import Any, Generic, TypeVar
 
@@ -33,6 +34,7 @@ class _Asked(Generic[T]):
     key: str
     future: "Future[T]" = field(default_factory=Future)
     content: bool = False  # with what was found by then
+    asked_at: float = field(default_factory=monotonic)
 
 
 class Background(Generic[T]):
@@ -65,6 +67,12 @@ class Background(Generic[T]):
         finally:
             if waits:
                 SEATS.release()
+
+    def waited_s(self, key: str) -> float:
+        """For how long a key has been asked for by now; 0 where nobody asks."""
+        with self.changed:
+            asked = self._find(key)
+        return monotonic() - asked.asked_at if asked else 0.0
 
     def content_with_less(self, key: str) -> None:
         """End the search for a key: what was found by now is its result."""

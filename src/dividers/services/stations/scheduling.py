@@ -87,6 +87,11 @@ def variants_for(subject: str | int, document: str, wait_s: float | None = None)
     return VARIANTS.ask(str(subject), _key(document, VARIANT_S), WAIT_S if wait_s is None else wait_s)
 
 
+def waited_s(document: str) -> float:
+    """For how long the schedule of a document has been worked on by now."""
+    return SCHEDULES.waited_s(_key(document, SCHEDULE_S))
+
+
 def stop(document: str) -> None:
     """Be content with what was found by now."""
     SCHEDULES.content_with_less(_key(document, SCHEDULE_S))

@@ -48,7 +48,8 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
         "variants": None,
     }
     if schedule is None:
-        return shown | {"chosen": scheduling.choices_of(document, plan.piece.key)}
+        waited = scheduling.waited_s(evidence.informed(connection(), document))
+        return shown | {"chosen": scheduling.choices_of(document, plan.piece.key), "waited_s": round(waited)}
     shown["possible"] = schedule.solution.times is not None
     if "anyway" in asked:
         shown["schedule"] = schedule = schedule.at_risk
