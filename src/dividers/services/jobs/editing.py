@@ -20,7 +20,7 @@ from dividers.core.job_file.unit_change import in_units
 from dividers.core.survey.kept_readings import keep_stories, rows_as_objects
 from dividers.services.actor import actor
 from dividers.services.clock import now
-from dividers.services.jobs.job_list import dump, require_head, require_kept, starting_piece
+from dividers.services.jobs.job_list import dump, require_head, require_kept
 from dividers.services.jobs.planning import job_of, piece_plan
 from dividers.store import drafts, jobs, refused
 from dividers.store.database import transaction
@@ -245,21 +245,17 @@ def faults_of(connection: sqlite3.Connection, job_id: int, piece_key: str, chang
     return ()
 
 
-def add_piece(connection: sqlite3.Connection, job_id: int, base: int, name: str) -> str:
-    """Add a plain piece at the end; returns its key. Raises BadInput."""
-    name = _read_name(name)
+def add_piece(
+    connection: sqlite3.Connection, job_id: int, base: int, piece: Mapping[str, Any], products: Mapping[str, Any] | None = None
+) -> str:
+    """Add a piece at the end, and to the job the products it needs; returns its key. Raises BadInput."""
+    name = _read_name(str(piece["name"]))
     made: list[str] = []
 
     def edit(document: Document) -> Document:
         _check_free(document, name)
-        colors = list(document["palette"])
-        piece = starting_piece(name, document["units"], colors[0], colors[min(1, len(colors) - 1)])
-        tapes = [key for key, product in (document.get("products") or {}).items() if product["kind"] == "tape"]
-        if tapes:
-            piece["method"]["tape"] = tapes[0]
-        else:
-            del piece["method"]["tape"]
-        return _with_piece(document, piece, len(document["pieces"]), made)
+        edited = _with_piece(document, dict(piece) | {"name": name}, len(document["pieces"]), made)
+        return edited | ({"products": dict(products)} if products else {})
 
     change(connection, job_id, base, f"Added {name}", edit)
     return made[-1]

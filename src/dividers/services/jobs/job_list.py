@@ -4,12 +4,10 @@ import json
 import sqlite3
 from datetime import datetime, timedelta
 from pathlib import Path
-from typing import Any
 
 from dividers.core.base.errors import BadInput, NotFound
-from dividers.core.base.units import JOB_UNITS
 from dividers.core.job.document import Document, with_piece_ids
-from dividers.core.job.model import JOB_FORMAT, Job
+from dividers.core.job.model import Job
 from dividers.core.job.reader import LONGEST_NAME
 from dividers.core.job_file.job_reader import parse_document, read_job
 from dividers.services.actor import actor
@@ -20,31 +18,10 @@ from dividers.store.database import transaction
 
 KEPT_DAYS = 30  # so long is a deleted job in the bin
 
-# What a new job starts from: one wall of a usual size, in two colours, ready to be measured. Sizes by unit.
-STARTING_SIZE = {"in": ("120", "96"), "cm": ("300", "240"), "mm": ("3000", "2400")}
-STARTING_PALETTE = {"base": {"name": "Off-white", "hex": "#f3efe4"}, "first": {"name": "Slate blue", "hex": "#3f5a7a"}}
-STARTING_PRODUCTS = {
-    "masking tape": {"kind": "tape", "width": "24 mm", "adhesion": "medium", "roll": "55 m"},
-    "delicate tape": {"kind": "tape", "width": "36 mm", "adhesion": "delicate", "roll": "55 m"},
-    "wall paint": {"kind": "paint", "binder": "water", "sheen": "matte", "spread": "9 m2/L"},
-}
-
 
 def dump(document: Document) -> str:
     """A document as it is stored."""
     return json.dumps(document, ensure_ascii=False, separators=(",", ":"))
-
-
-def starting_piece(name: str, units: str, base: str, color: str) -> dict[str, Any]:
-    """A plain striped wall to change."""
-    width, height = STARTING_SIZE[units]
-    return {
-        "name": name,
-        "base": base,
-        "surface": {"kind": "wall", "texture": "smooth", "panels": [{"name": "wall", "width": width, "height": height}]},
-        "pattern": {"kind": "stripes", "direction": "vertical", "count": 5, "start": "edge", "colors": [color, None]},
-        "method": {"taping": "auto", "tape": "masking tape"},
-    }
 
 
 def read_title(title: str) -> str:
@@ -53,21 +30,6 @@ def read_title(title: str) -> str:
     if not 0 < len(title) <= LONGEST_NAME:
         raise BadInput(f"Give the job a title of 1 to {LONGEST_NAME} characters; this has {len(title)}.", "title", title)
     return title
-
-
-def new_job(connection: sqlite3.Connection, title: str, units: str) -> int:
-    """Add a new job. Raises BadInput."""
-    if units not in JOB_UNITS:
-        raise BadInput(f"Choose one of: {', '.join(JOB_UNITS)}.", "units", units)
-    document = {
-        "format": JOB_FORMAT,
-        "title": read_title(title),
-        "units": units,
-        "palette": STARTING_PALETTE,
-        "products": STARTING_PRODUCTS,
-        "pieces": [starting_piece("Wall", units, "base", "first")],
-    }
-    return add_job(connection, document, "New job")
 
 
 def import_job(connection: sqlite3.Connection, content: bytes) -> tuple[int, Job]:

@@ -5,7 +5,7 @@ from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob
 from dividers.services import time_zone
-from dividers.services.jobs import job_list
+from dividers.services.jobs import demo, job_list
 from dividers.services.keeping.daily import last_copy
 from dividers.services.stations.pictures import job_thumbnail
 from dividers.web.database import connection, photo_folder
@@ -32,7 +32,7 @@ def _page(status: int = 200, **said: object) -> ResponseReturnValue:
         deleted=deleted,
         zones=time_zone.zones(),
         copied=last_copy(photo_folder().parent),
-        **{"typed": {}, "faults": {}, "file_faults": (), **said},
+        **{"file_faults": (), **said},
     ), status
 
 
@@ -46,14 +46,11 @@ def put_zone() -> ResponseReturnValue:
     return redirect(url_for("jobs.show"), 303)
 
 
-@blueprint.post("/jobs")
-def new() -> ResponseReturnValue:
-    typed = {"title": request.form.get("title", ""), "units": request.form.get("units", "in")}
-    try:
-        job_id = job_list.new_job(connection(), typed["title"], typed["units"])
-    except BadInput as fault:
-        return _page(422, typed=typed, faults={fault.path: fault.message})
-    return redirect(url_for("pieces.first", job_id=job_id), 303)
+@blueprint.post("/jobs/sample")
+def sample() -> ResponseReturnValue:
+    """Add the sample job, or lay it anew, and begin the look round it."""
+    job_id = demo.load_demo(connection(), fresh="fresh" in request.form)
+    return redirect(url_for("stations.show", job_id=job_id, piece="booth-front", station="measure", look=1), 303)
 
 
 @blueprint.post("/jobs/import")

@@ -44,12 +44,6 @@ def first(job_id: int) -> ResponseReturnValue:
     return redirect(url_for("stations.show", job_id=job_id, piece=opened.job.pieces[0].key, station=FIRST_STATION))
 
 
-@blueprint.post("/pieces")
-def add(job_id: int) -> ResponseReturnValue:
-    name = request.form.get("name", "")
-    return _attempt(job_id, request.form.get("piece", ""), lambda: editing.add_piece(connection(), job_id, base(), name))
-
-
 @blueprint.post("/pieces/<piece>/copy")
 def copy(job_id: int, piece: str) -> ResponseReturnValue:
     return _attempt(job_id, piece, lambda: editing.copy_piece(connection(), job_id, base(), piece))

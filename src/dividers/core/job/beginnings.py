@@ -1,0 +1,121 @@
+"""What a painter may begin with: surfaces as people call them, and what is usual on each. Usual values are common practice, no source."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+Product = Mapping[str, Any]
+PALETTE = {"base": {"name": "Off-white", "hex": "#f3efe4"}, "first": {"name": "Slate blue", "hex": "#3f5a7a"}}
+WALL_PAINT: Product = {"kind": "paint", "binder": "water", "sheen": "matte", "spread": "10 m2/L"}
+ENAMEL: Product = {
+    "kind": "paint", "binder": "water", "sheen": "satin", "spread": "11 m2/L", "touch_dry": "1 h", "recoat": "4 h", "tape_safe": "24 h",
+    "wet_edge": "8 min",
+}  # fmt: skip
+FLOOR_ENAMEL: Product = {
+    "kind": "paint", "binder": "oil", "sheen": "gloss", "spread": "12 m2/L", "touch_dry": "4 h", "recoat": "16 h", "tape_safe": "3 d",
+    "wet_edge": "20 min",
+}  # fmt: skip
+ACRYLIC: Product = {
+    "kind": "paint", "binder": "water", "sheen": "satin", "spread": "7 m2/L", "touch_dry": "20 min", "recoat": "30 min", "tape_safe": "2 h",
+    "wet_edge": "5 min",
+}  # fmt: skip
+WATERCOLOUR: Product = {
+    "kind": "paint", "binder": "water", "sheen": "flat", "spread": "20 m2/L", "touch_dry": "10 min", "recoat": "20 min", "tape_safe": "1 h",
+    "wet_edge": "3 min",
+}  # fmt: skip
+MASKING: Product = {"kind": "tape", "width": "24 mm", "adhesion": "medium", "roll": "55 m"}
+DELICATE: Product = {"kind": "tape", "width": "36 mm", "adhesion": "delicate", "roll": "55 m"}
+NARROW: Product = {"kind": "tape", "width": "12 mm", "adhesion": "delicate", "roll": "50 m"}
+
+
+@dataclass(frozen=True)
+class Beginning:
+    """A surface to begin with: the words it is chosen by, the name its piece gets, and what is usual on it.
+
+    `paints` and `tapes` are offered, the first of each is used. `more` is a third size it asks for, in words; `copies` whether it asks how many.
+    """
+
+    key: str
+    title: str
+    name: str
+    kind: str
+    texture: str
+    paints: Mapping[str, Product]
+    tapes: Mapping[str, Product]
+    method: Mapping[str, Any] = field(default_factory=dict)
+    margin: Mapping[str, str] = field(default_factory=dict)  # by side, with units
+    width: str = "Width"
+    height: str = "Height"
+    more: str = ""
+    copies: bool = False
+    help: str = ""
+
+
+WALL_TAPES = {"delicate tape": DELICATE, "masking tape": MASKING}
+BEGINNINGS = (
+    Beginning("wall", "Wall", "Wall", "wall", "smooth", {"wall paint": WALL_PAINT}, WALL_TAPES, help="corner to corner, floor to ceiling"),
+    Beginning(
+        "below-rail", "Wall below a rail", "Wall below the rail", "wall", "smooth", {"wall paint": WALL_PAINT}, WALL_TAPES,
+        height="Height, floor to rail", help="only what is painted: up to the rail",
+    ),
+    Beginning("ceiling", "Ceiling", "Ceiling", "ceiling", "smooth", {"wall paint": WALL_PAINT}, WALL_TAPES, height="Length"),
+    Beginning(
+        "wall-ceiling", "Wall and ceiling", "Wall and ceiling", "wall", "smooth", {"wall paint": WALL_PAINT}, WALL_TAPES,
+        more="How far over the ceiling", help="the pattern runs over the corner without a break",
+    ),
+    Beginning("panel", "Door or cabinet panel", "Panel", "furniture", "smooth", {"enamel": ENAMEL}, WALL_TAPES, help="the flat part that is painted"),
+    Beginning(
+        "drawers", "Drawer fronts", "Drawer front", "furniture", "smooth", {"enamel": ENAMEL}, WALL_TAPES, copies=True,
+        help="one front; how many are alike",
+    ),
+    Beginning("floor", "Floor", "Floor", "floor", "grain", {"floor enamel": FLOOR_ENAMEL}, {"masking tape": MASKING, "delicate tape": DELICATE}, height="Length"),
+    Beginning(
+        "stairs", "Stairs", "Riser", "stairs", "smooth", {"floor enamel": FLOOR_ENAMEL}, WALL_TAPES, copies=True,
+        height="Height of a riser", help="one riser; how many there are",
+    ),
+    Beginning(
+        "canvas", "Canvas", "Canvas", "canvas", "canvas", {"acrylic": ACRYLIC}, {"narrow tape": NARROW, "masking tape": MASKING},
+        method={"seal": "matte-medium"},
+    ),
+    Beginning(
+        "paper", "Paper", "Sheet", "paper", "cold-pressed", {"watercolour": WATERCOLOUR, "acrylic": ACRYLIC}, {"narrow tape": NARROW},
+        method={"pull": "dry"}, margin=dict.fromkeys(("top", "right", "bottom", "left"), "20 mm"),
+        help="a taped border of 20 mm is left all round",
+    ),
+)  # fmt: skip
+BY_SURFACE = {each.key: each for each in BEGINNINGS}
+FIRST_PATTERN: Mapping[str, Any] = {"kind": "stripes", "direction": "vertical", "count": 5, "start": "edge"}
+
+
+def begun_piece(
+    of: Beginning, width: str, height: str, more: str, base_on: bool, copies: int, colors: tuple[str, str]
+) -> dict[str, Any]:
+    """A piece of a surface as it was measured, in equal stripes to be changed. Lengths are texts as typed; `colors` are base and first."""
+    base, first = colors
+    panel: dict[str, Any] = {"name": of.name.lower(), "width": width, "height": height}
+    if of.margin:
+        panel["margin"] = dict(of.margin)
+    surface: dict[str, Any] = {"kind": of.kind, "texture": of.texture, "panels": [panel]}
+    if of.more:
+        panel["name"] = "wall"
+        surface["panels"].append({"name": "ceiling", "width": width, "height": more})
+        surface["folds"] = [["wall", "top", "ceiling", "bottom"]]
+    if of.kind != "paper":
+        surface["finish"] = {"state": "painted", "base": "on" if base_on else "to paint"}
+    paint, tape = next(iter(of.paints)), next(iter(of.tapes))
+    method = {"taping": "auto", "tape": tape, "paint": {base: paint, first: paint}, **of.method}
+    if of.kind != "paper" and base_on:
+        method["coats"] = {base: 0}
+    piece = {
+        "name": of.name,
+        "base": base,
+        "surface": surface,
+        "pattern": {**FIRST_PATTERN, "colors": [first, None]},
+        "method": method,
+    }
+    return piece | ({"copies": copies} if copies > 1 else {})
+
+
+def products_of(of: Beginning) -> dict[str, dict[str, Any]]:
+    """The paints and tapes that a surface brings along."""
+    return {key: dict(product) for key, product in {**of.tapes, **of.paints}.items()}

@@ -1,0 +1,79 @@
+"""Lay out something: which surface, what it measures, and whether its base colour is on; one thing a screen."""
+
+from flask import Blueprint, redirect, render_template, request, url_for
+from flask.typing import ResponseReturnValue
+
+from dividers.core.base.errors import NotFound
+from dividers.core.base.units import JOB_UNITS
+from dividers.core.job.beginnings import BEGINNINGS, BY_SURFACE
+from dividers.services.jobs import beginning, editing
+from dividers.web.database import connection
+from dividers.web.numbers import asked
+
+blueprint = Blueprint("beginning", __name__, url_prefix="/new")
+
+
+@blueprint.get("")
+def surfaces() -> ResponseReturnValue:
+    """Which surface: by pictures."""
+    opened = _job()
+    units = opened.job.units if opened else request.args.get("units", "")
+    return render_template(
+        "jobs/surfaces.html",
+        opened=opened,
+        beginnings=BEGINNINGS,
+        units=units if units in JOB_UNITS else beginning.usual_units(connection()),
+        all_units=JOB_UNITS,
+    )
+
+
+@blueprint.get("/<surface>")
+def sizes(surface: str) -> ResponseReturnValue:
+    return _page(surface)
+
+
+@blueprint.post("/<surface>")
+def begin(surface: str) -> ResponseReturnValue:
+    """Lay it out, and go on at Pattern."""
+    form = request.form
+    opened = _job()
+    wanted = beginning.Wanted(
+        surface,
+        form.get("width", ""),
+        form.get("height", ""),
+        form.get("more", ""),
+        form.get("copies", ""),
+        form.get("base") == "on",
+        form.get("units", ""),
+        opened.id if opened else None,
+        form.get("pattern", ""),
+    )
+    try:
+        job_id, piece = beginning.begin(connection(), wanted)
+    except beginning.BadSizes as bad:
+        return _page(surface, dict(form), bad.faults, 422)
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="pattern"), 303)
+
+
+def _job() -> editing.Opened | None:
+    """The job that it is to be a piece of, where there is one."""
+    job_id = asked(request.values, "job", None)
+    return editing.open_job(connection(), job_id) if job_id is not None else None
+
+
+def _page(
+    surface: str, typed: dict[str, str] | None = None, faults: dict[str, str] | None = None, status: int = 200
+) -> ResponseReturnValue:
+    if surface not in BY_SURFACE:
+        raise NotFound("There is no such surface to begin with.")
+    opened = _job()
+    units = opened.job.units if opened else request.values.get("units", "")
+    page = render_template(
+        "jobs/sizes.html",
+        opened=opened,
+        of=BY_SURFACE[surface],
+        typed=typed or request.args.to_dict(),
+        faults=faults or {},
+        units=units if units in JOB_UNITS else beginning.usual_units(connection()),
+    )
+    return page, status
