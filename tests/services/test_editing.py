@@ -100,7 +100,7 @@ def test_the_last_piece_stays(connection):
 def test_pieces_get_addresses_of_their_own(connection):
     job_id = started(connection)
     assert editing.copy_piece(connection, job_id, 1, "wall") == "wall-copy"
-    assert editing.add_piece(connection, job_id, 2, "Wall!") == "wall-2"
+    assert editing.add_piece(connection, job_id, 2, wall()["pieces"][0] | {"name": "Wall!"}) == "wall-2"
     assert [piece.key for piece in editing.open_job(connection, job_id).job.pieces] == ["wall", "wall-copy", "wall-2"]
 
 

@@ -24,7 +24,7 @@ def test_every_state_says_who_and_what(connection, as_nobody):
     act_as("Ines")
     editing.change(connection, job_id, 1, "Pattern changed", lambda d: {**d, "units": "mm"})
     act_as("")
-    editing.add_piece(connection, job_id, 2, "Door")
+    editing.add_piece(connection, job_id, 2, wall()["pieces"][0] | {"name": "Door"})
     latest, second, first = history.states(connection, job_id)
     assert (first.revision.made_by, first.changed) == ("", "")
     assert second.revision.made_by == "Ines" and second.changed.startswith("Units: mm instead of ")

@@ -11,26 +11,26 @@ from dividers.web.app import create_app
 
 
 def pressed(app, form):
-    return app.test_client().post("/jobs", data=form).headers["Location"]
+    return app.test_client().post("/new/wall", data=form).headers["Location"]
 
 
 def test_a_form_pressed_twice_counts_once_and_one_with_something_else_counts_too(tmp_path):
     app = reading(create_app(tmp_path))
-    name = re.findall(r'name="once" value="([^"]+)"', app.test_client().get("/jobs").get_data(as_text=True))[0]
-    form = {"title": "Booth", "units": "in", "once": name}
+    name = re.findall(r'name="once" value="([^"]+)"', app.test_client().get("/new/wall").get_data(as_text=True))[0]
+    form = {"width": "120", "height": "96", "base": "on", "units": "in", "once": name}
     with ThreadPoolExecutor(4) as presses:  # the others come while the first is being answered
         answers = list(presses.map(lambda _: pressed(app, form), range(4)))
     assert len(set(answers)) == 1
     assert pressed(app, form) == answers[0]
-    assert pressed(app, form | {"title": "Trunk"}) != answers[0]  # gone back, something else typed
+    assert pressed(app, form | {"width": "110"}) != answers[0]  # gone back, something else typed
     assert pressed(app, form | {"once": "of another page"}) != answers[0]
     connection = open_data(tmp_path)
-    assert sorted(row.title for row in job_list.list_jobs(connection)) == ["Booth", "Booth", "Trunk"]
+    assert sorted(row.title for row in job_list.list_jobs(connection)) == ["Wall", "Wall 2", "Wall 3"]
     connection.close()
 
 
 def test_what_was_refused_may_be_sent_again_under_its_name(tmp_path):
     client = reading(create_app(tmp_path)).test_client()
-    form = {"title": "Booth", "units": "ell", "once": "a page"}
-    assert [client.post("/jobs", data=form).status_code for _ in range(2)] == [422, 422]
-    assert client.post("/jobs", data=form | {"units": "in"}).status_code == 303
+    form = {"width": "120", "height": "", "units": "in", "once": "a page"}
+    assert [client.post("/new/wall", data=form).status_code for _ in range(2)] == [422, 422]
+    assert client.post("/new/wall", data=form | {"height": "96"}).status_code == 303

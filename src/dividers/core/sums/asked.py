@@ -36,7 +36,7 @@ class Answer:
     job: Mapping[str, Any] = field(default_factory=dict)
 
 
-class Asked:
+class SumAsked:
     """What was typed into a sum, read in units."""
 
     def __init__(self, typed: Mapping[str, str], questions: tuple[Question, ...], unit: str) -> None:
@@ -86,9 +86,9 @@ class Sum:
     key: str
     title: str
     questions: tuple[Question, ...]
-    work: Callable[[Asked], Answer]
+    work: Callable[[SumAsked], Answer]
     help: str = ""
 
     def answer(self, typed: Mapping[str, str], unit: str) -> Answer:
         """Work it out. Raises BadInput with the question's key as its path."""
-        return self.work(Asked(typed, self.questions, unit))
+        return self.work(SumAsked(typed, self.questions, unit))

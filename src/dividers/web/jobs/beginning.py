@@ -6,7 +6,7 @@ from flask.typing import ResponseReturnValue
 from dividers.core.base.errors import NotFound
 from dividers.core.base.units import JOB_UNITS
 from dividers.core.job.beginnings import BEGINNINGS, BY_SURFACE
-from dividers.services.jobs import beginning, editing
+from dividers.services.jobs import editing, laying_out
 from dividers.web.database import connection
 from dividers.web.numbers import asked
 
@@ -22,7 +22,7 @@ def surfaces() -> ResponseReturnValue:
         "jobs/surfaces.html",
         opened=opened,
         beginnings=BEGINNINGS,
-        units=units if units in JOB_UNITS else beginning.usual_units(connection()),
+        units=units if units in JOB_UNITS else laying_out.usual_units(connection()),
         all_units=JOB_UNITS,
     )
 
@@ -37,7 +37,7 @@ def begin(surface: str) -> ResponseReturnValue:
     """Lay it out, and go on at Pattern."""
     form = request.form
     opened = _job()
-    wanted = beginning.Wanted(
+    wanted = laying_out.ToLayOut(
         surface,
         form.get("width", ""),
         form.get("height", ""),
@@ -49,8 +49,8 @@ def begin(surface: str) -> ResponseReturnValue:
         form.get("pattern", ""),
     )
     try:
-        job_id, piece = beginning.begin(connection(), wanted)
-    except beginning.BadSizes as bad:
+        job_id, piece = laying_out.begin(connection(), wanted)
+    except laying_out.BadSizes as bad:
         return _page(surface, dict(form), bad.faults, 422)
     return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="pattern"), 303)
 
@@ -74,6 +74,6 @@ def _page(
         of=BY_SURFACE[surface],
         typed=typed or request.args.to_dict(),
         faults=faults or {},
-        units=units if units in JOB_UNITS else beginning.usual_units(connection()),
+        units=units if units in JOB_UNITS else laying_out.usual_units(connection()),
     )
     return page, status

@@ -31,6 +31,7 @@ def _page(status: int = 200, **said: object) -> ResponseReturnValue:
         jobs=listed,
         deleted=deleted,
         zones=time_zone.zones(),
+        sample_title=demo.demo_document()["title"],
         copied=last_copy(photo_folder().parent),
         **{"file_faults": (), **said},
     ), status

@@ -9,11 +9,11 @@ from markupsafe import Markup
 from dividers.core.base.errors import BadInput
 from dividers.core.base.units import JOB_UNITS
 from dividers.core.marks.tape_measure import draw_tape
-from dividers.core.sums.asked import Answer, Asked, Sum
-from dividers.core.sums.lengths import LENGTH_SUMS
-from dividers.core.sums.materials import MATERIAL_SUMS
+from dividers.core.sums.asked import Answer, Sum, SumAsked
+from dividers.core.sums.length_sums import LENGTH_SUMS
+from dividers.core.sums.material_sums import MATERIAL_SUMS
 from dividers.formats.drawings.sketch_svg import tape_svg
-from dividers.services.jobs.beginning import usual_units
+from dividers.services.jobs.laying_out import usual_units
 from dividers.web.database import connection
 
 blueprint = Blueprint("sums", __name__, url_prefix="/sums")
@@ -54,7 +54,7 @@ def _tape(answer: Answer | None, chosen: Sum, units: str) -> Markup | None:
     """The chief reading on a piece of tape measure."""
     if answer is None or answer.reading_mm is None:
         return None
-    asked = Asked({}, chosen.questions, units)
+    asked = SumAsked({}, chosen.questions, units)
     return tape_svg(draw_tape(answer.reading_mm, asked.graduation), asked.read(answer.reading_mm))
 
 

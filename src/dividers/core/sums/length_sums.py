@@ -6,14 +6,14 @@ from fractions import Fraction
 from dividers.core.advice.fit.counts import candidates, reason
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import exact, read_off, write_exact, write_kept, write_small
-from dividers.core.sums.asked import COUNT, Answer, Asked, Question, Sum
+from dividers.core.sums.asked import COUNT, Answer, Question, Sum, SumAsked
 from dividers.core.tape.actual_width import actual_width_mm
 
 MOST_MARKS = 400
 SQUARE_DEG = Fraction(1, 20)  # so little off counts as square
 
 
-def _divide(asked: Asked) -> Answer:
+def _divide(asked: SumAsked) -> Answer:
     run, count = asked.length("run"), asked.count("count")
     if not run:
         raise BadInput("A run of no length can't be divided.", "run")
@@ -33,7 +33,7 @@ def _divide(asked: Asked) -> Answer:
     return Answer(tuple(said), own.size_mm, marks, float(run), job)
 
 
-def _on_point(asked: Asked) -> Answer:
+def _on_point(asked: SumAsked) -> Answer:
     side = asked.length("side")
     point = exact(float(side) * math.sqrt(2))
     half = exact(float(side) / math.sqrt(2))
@@ -45,7 +45,7 @@ def _on_point(asked: Asked) -> Answer:
     return Answer(said, point, job={"pattern": {"kind": "diamonds", "width": width, "height": width}})
 
 
-def _chevron(asked: Asked) -> Answer:
+def _chevron(asked: SumAsked) -> Answer:
     column, rise, part = asked.length("column"), asked.length("rise"), asked.length("part")
     if not column:
         raise BadInput("A column has some width.", "column")
@@ -65,7 +65,7 @@ def _chevron(asked: Asked) -> Answer:
     return Answer(tuple(said), leg, job={"pattern": pattern | {"band": write_kept(max(rise, Fraction(2)), asked.unit)}})
 
 
-def _square(asked: Asked) -> Answer:
+def _square(asked: SumAsked) -> Answer:
     width, height, one = asked.length("width"), asked.length("height"), asked.length("one")
     other = asked.length("other") if asked.typed.get("other", "").strip() else None
     if not width or not height:
@@ -98,7 +98,7 @@ def _square(asked: Asked) -> Answer:
     return Answer(tuple(said), due, job={"width": write_kept(width, asked.unit), "height": write_kept(height, asked.unit)})
 
 
-def _centred(asked: Asked) -> Answer:
+def _centred(asked: SumAsked) -> Answer:
     run, stripe = asked.length("run"), asked.length("stripe")
     if stripe >= run:
         raise BadInput(f"The stripe is wider than the {asked.read(run)} there are.", "stripe")
@@ -113,7 +113,7 @@ def _centred(asked: Asked) -> Answer:
     return Answer(tuple(said), rest, ((float(rest), left.text), (float(rest + stripe), asked.read(rest + stripe))), float(run))
 
 
-def _ten_strips(asked: Asked) -> Answer:
+def _ten_strips(asked: SumAsked) -> Answer:
     together, strips = asked.length("together"), asked.count("strips", 2)
     try:
         width = actual_width_mm(together, strips)

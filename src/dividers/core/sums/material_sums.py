@@ -12,12 +12,12 @@ from dividers.core.job.products import Paint
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.materials.mixes import batch_of
 from dividers.core.risk.climate import DEW_MARGIN_C, dew_point_c
-from dividers.core.sums.asked import CHOICE, COUNT, NUMBER, TEXT, Answer, Asked, Question, Sum
+from dividers.core.sums.asked import CHOICE, COUNT, NUMBER, TEXT, Answer, Question, Sum, SumAsked
 
 M2_PER_MM2 = 1e-6
 
 
-def _tape(asked: Asked) -> Answer:
+def _tape(asked: SumAsked) -> Answer:
     length, lines = float(asked.length("length")) / 1000, asked.count("lines")
     roll = float(asked.length("roll")) / 1000
     if not roll:
@@ -29,21 +29,21 @@ def _tape(asked: Asked) -> Answer:
     )
 
 
-def _paint(asked: Asked) -> Answer:
+def _paint(asked: SumAsked) -> Answer:
     m2 = float(asked.length("width") * asked.length("height")) * M2_PER_MM2 * asked.number("share", 0, 100) / 100
     spread = float(_read(asked, "spread"))
     litres = m2 * asked.count("coats") / spread * (1 + asked.number("waste", 0, 200) / 100)
     return Answer((f"{volume(litres, asked.unit)} for {area(m2, asked.unit)}.", "The label's own spread rate goes first."))
 
 
-def _read(asked: Asked, key: str) -> Fraction:
+def _read(asked: SumAsked, key: str) -> Fraction:
     try:
         return read_spread(asked.text(key))
     except BadInput as fault:
         raise BadInput(fault.message, key) from fault
 
 
-def _glaze(asked: Asked) -> Answer:
+def _glaze(asked: SumAsked) -> Answer:
     parts = []
     for piece in asked.text("parts").replace(";", ",").split(","):
         share, _, name = piece.strip().partition(" ")
@@ -62,7 +62,7 @@ def _glaze(asked: Asked) -> Answer:
 PAINTS = {key: product for each in BEGINNINGS for key, product in each.paints.items()}
 
 
-def _job_for(asked: Asked) -> Job:
+def _job_for(asked: SumAsked) -> Job:
     """A job with the paint and the air that were asked about."""
     of = BY_SURFACE["wall"]
     piece = begun_piece(of, "100", "100", "", False, 1, ("base", "first"))
@@ -83,7 +83,7 @@ def _job_for(asked: Asked) -> Job:
         raise BadInput(bad.faults[0].message, bad.faults[0].path.rpartition(".")[2]) from bad
 
 
-def _waits(asked: Asked) -> Answer:
+def _waits(asked: SumAsked) -> Answer:
     job = _job_for(asked)
     paint, climate = job.products["paint"], job.climate
     assert isinstance(paint, Paint)
@@ -97,7 +97,7 @@ def _waits(asked: Asked) -> Answer:
     )
 
 
-def _dew(asked: Asked) -> Answer:
+def _dew(asked: SumAsked) -> Answer:
     celsius = _celsius(asked, "temperature")
     percent = asked.number("humidity", 1, 100)
     surface = _celsius(asked, "surface") if asked.typed.get("surface", "").strip() else celsius
@@ -112,7 +112,7 @@ def _dew(asked: Asked) -> Answer:
     return Answer(tuple(said))
 
 
-def _celsius(asked: Asked, key: str) -> float:
+def _celsius(asked: SumAsked, key: str) -> float:
     try:
         return float(read_celsius(asked.text(key), asked.unit))
     except BadInput as fault:

@@ -21,7 +21,7 @@ PANEL = "pieces.0.surface.panels.0."
 
 
 @dataclass(frozen=True)
-class Wanted:
+class ToLayOut:
     """What was said of something to lay out: texts as typed. `job_id` is of the job that it is a piece of, None for a new one."""
 
     surface: str
@@ -49,7 +49,7 @@ def usual_units(connection: sqlite3.Connection) -> str:
     return editing.open_job(connection, latest.id).job.units if latest else "in"
 
 
-def begin(connection: sqlite3.Connection, wanted: Wanted) -> tuple[int, str]:
+def begin(connection: sqlite3.Connection, wanted: ToLayOut) -> tuple[int, str]:
     """Lay out what is wanted; the job and the key of its piece. Raises BadSizes, NotFound."""
     of = BY_SURFACE.get(wanted.surface)
     if of is None:
@@ -78,7 +78,7 @@ def _title(connection: sqlite3.Connection, name: str) -> str:
     return next(title for n in range(1, len(taken) + 2) if (title := name if n == 1 else f"{name} {n}") not in taken)
 
 
-def _one_more(connection: sqlite3.Connection, job_id: int, of: Beginning, wanted: Wanted) -> str:
+def _one_more(connection: sqlite3.Connection, job_id: int, of: Beginning, wanted: ToLayOut) -> str:
     opened = editing.open_job(connection, job_id)
     colors = list(opened.document["palette"])
     piece = _piece(of, wanted, (colors[0], colors[min(1, len(colors) - 1)]))
@@ -91,7 +91,7 @@ def _one_more(connection: sqlite3.Connection, job_id: int, of: Beginning, wanted
     return editing.add_piece(connection, job_id, opened.revision.number, piece, products)
 
 
-def _piece(of: Beginning, wanted: Wanted, colors: tuple[str, str]) -> dict[str, Any]:
+def _piece(of: Beginning, wanted: ToLayOut, colors: tuple[str, str]) -> dict[str, Any]:
     sizes = {"width": wanted.width, "height": wanted.height} | ({"more": wanted.more} if of.more else {})
     faults = {key: "Measure it, and type what the tape reads." for key, text in sizes.items() if not text.strip()}
     copies = whole(wanted.copies, MOST_COPIES) if of.copies else 1
