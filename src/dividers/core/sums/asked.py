@@ -26,7 +26,7 @@ class Question:
 
 
 @dataclass(frozen=True)
-class Answer:
+class SumAnswer:
     """Sentences, the chief one first; what to show on a drawn tape measure; marks along a run, in mm; and what a job could begin with."""
 
     said: tuple[str, ...]
@@ -86,9 +86,9 @@ class Sum:
     key: str
     title: str
     questions: tuple[Question, ...]
-    work: Callable[[SumAsked], Answer]
+    work: Callable[[SumAsked], SumAnswer]
     help: str = ""
 
-    def answer(self, typed: Mapping[str, str], unit: str) -> Answer:
+    def answer(self, typed: Mapping[str, str], unit: str) -> SumAnswer:
         """Work it out. Raises BadInput with the question's key as its path."""
         return self.work(SumAsked(typed, self.questions, unit))

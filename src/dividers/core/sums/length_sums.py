@@ -6,14 +6,14 @@ from fractions import Fraction
 from dividers.core.advice.fit.counts import candidates, reason
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import exact, read_off, write_exact, write_kept, write_small
-from dividers.core.sums.asked import COUNT, Answer, Question, Sum, SumAsked
+from dividers.core.sums.asked import COUNT, Question, Sum, SumAnswer, SumAsked
 from dividers.core.tape.actual_width import actual_width_mm
 
 MOST_MARKS = 400
 SQUARE_DEG = Fraction(1, 20)  # so little off counts as square
 
 
-def _divide(asked: SumAsked) -> Answer:
+def _divide(asked: SumAsked) -> SumAnswer:
     run, count = asked.length("run"), asked.count("count")
     if not run:
         raise BadInput("A run of no length can't be divided.", "run")
@@ -30,10 +30,10 @@ def _divide(asked: SumAsked) -> Answer:
         "width": write_kept(run, asked.unit),
         "pattern": {"kind": "stripes", "direction": "vertical", "count": count, "start": "edge"},
     }
-    return Answer(tuple(said), own.size_mm, marks, float(run), job)
+    return SumAnswer(tuple(said), own.size_mm, marks, float(run), job)
 
 
-def _on_point(asked: SumAsked) -> Answer:
+def _on_point(asked: SumAsked) -> SumAnswer:
     side = asked.length("side")
     point = exact(float(side) * math.sqrt(2))
     half = exact(float(side) / math.sqrt(2))
@@ -42,10 +42,10 @@ def _on_point(asked: SumAsked) -> Answer:
         "A square stood on its point is 1.414 times as wide as its side.",
     )
     width = write_kept(point, asked.unit)
-    return Answer(said, point, job={"pattern": {"kind": "diamonds", "width": width, "height": width}})
+    return SumAnswer(said, point, job={"pattern": {"kind": "diamonds", "width": width, "height": width}})
 
 
-def _chevron(asked: SumAsked) -> Answer:
+def _chevron(asked: SumAsked) -> SumAnswer:
     column, rise, part = asked.length("column"), asked.length("rise"), asked.length("part")
     if not column:
         raise BadInput("A column has some width.", "column")
@@ -62,10 +62,10 @@ def _chevron(asked: SumAsked) -> Answer:
         "column": write_kept(column, asked.unit),
         "rise": write_kept(max(rise, Fraction(1)), asked.unit),
     }
-    return Answer(tuple(said), leg, job={"pattern": pattern | {"band": write_kept(max(rise, Fraction(2)), asked.unit)}})
+    return SumAnswer(tuple(said), leg, job={"pattern": pattern | {"band": write_kept(max(rise, Fraction(2)), asked.unit)}})
 
 
-def _square(asked: SumAsked) -> Answer:
+def _square(asked: SumAsked) -> SumAnswer:
     width, height, one = asked.length("width"), asked.length("height"), asked.length("one")
     other = asked.length("other") if asked.typed.get("other", "").strip() else None
     if not width or not height:
@@ -95,10 +95,10 @@ def _square(asked: SumAsked) -> Answer:
         said.append(
             f"3-4-5: {asked.read(3 * step)} along one side, {asked.read(4 * step)} along the other, {asked.read(5 * step)} across."
         )
-    return Answer(tuple(said), due, job={"width": write_kept(width, asked.unit), "height": write_kept(height, asked.unit)})
+    return SumAnswer(tuple(said), due, job={"width": write_kept(width, asked.unit), "height": write_kept(height, asked.unit)})
 
 
-def _centred(asked: SumAsked) -> Answer:
+def _centred(asked: SumAsked) -> SumAnswer:
     run, stripe = asked.length("run"), asked.length("stripe")
     if stripe >= run:
         raise BadInput(f"The stripe is wider than the {asked.read(run)} there are.", "stripe")
@@ -110,10 +110,12 @@ def _centred(asked: SumAsked) -> Answer:
     spread = run - stripe - left.rounded_mm
     if left.error_mm:
         said.append(f"The stripe keeps its width; read so, one side is {left.text}, the other {asked.read(spread)}.")
-    return Answer(tuple(said), rest, ((float(rest), left.text), (float(rest + stripe), asked.read(rest + stripe))), float(run))
+    return SumAnswer(
+        tuple(said), rest, ((float(rest), left.text), (float(rest + stripe), asked.read(rest + stripe))), float(run)
+    )
 
 
-def _ten_strips(asked: SumAsked) -> Answer:
+def _ten_strips(asked: SumAsked) -> SumAnswer:
     together, strips = asked.length("together"), asked.count("strips", 2)
     try:
         width = actual_width_mm(together, strips)
@@ -123,7 +125,7 @@ def _ten_strips(asked: SumAsked) -> Answer:
         f"The tape is {write_exact(width, asked.unit)} wide ({float(width):.2f} mm).",
         "Use that, not what is printed on it.",
     )
-    return Answer(said, width)
+    return SumAnswer(said, width)
 
 
 RUN = Question("run", "Length", help="as the tape reads")

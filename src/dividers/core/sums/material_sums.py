@@ -12,28 +12,28 @@ from dividers.core.job.products import Paint
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.materials.mixes import batch_of
 from dividers.core.risk.climate import DEW_MARGIN_C, dew_point_c
-from dividers.core.sums.asked import CHOICE, COUNT, NUMBER, TEXT, Answer, Question, Sum, SumAsked
+from dividers.core.sums.asked import CHOICE, COUNT, NUMBER, TEXT, Question, Sum, SumAnswer, SumAsked
 
 M2_PER_MM2 = 1e-6
 
 
-def _tape(asked: SumAsked) -> Answer:
+def _tape(asked: SumAsked) -> SumAnswer:
     length, lines = float(asked.length("length")) / 1000, asked.count("lines")
     roll = float(asked.length("roll")) / 1000
     if not roll:
         raise BadInput("A roll holds some tape.", "roll")
     total = length * lines * asked.count("sides") * (1 + asked.number("waste", 0, 200) / 100)
     rolls = max(math.ceil(total / roll - 1e-9), 0)
-    return Answer(
+    return SumAnswer(
         (f"{run(total, asked.unit)} of tape: {rolls} roll{'s' if rolls != 1 else ''}.", "Tabs and torn ends are in the waste.")
     )
 
 
-def _paint(asked: SumAsked) -> Answer:
+def _paint(asked: SumAsked) -> SumAnswer:
     m2 = float(asked.length("width") * asked.length("height")) * M2_PER_MM2 * asked.number("share", 0, 100) / 100
     spread = float(_read(asked, "spread"))
     litres = m2 * asked.count("coats") / spread * (1 + asked.number("waste", 0, 200) / 100)
-    return Answer((f"{volume(litres, asked.unit)} for {area(m2, asked.unit)}.", "The label's own spread rate goes first."))
+    return SumAnswer((f"{volume(litres, asked.unit)} for {area(m2, asked.unit)}.", "The label's own spread rate goes first."))
 
 
 def _read(asked: SumAsked, key: str) -> Fraction:
@@ -43,7 +43,7 @@ def _read(asked: SumAsked, key: str) -> Fraction:
         raise BadInput(fault.message, key) from fault
 
 
-def _glaze(asked: SumAsked) -> Answer:
+def _glaze(asked: SumAsked) -> SumAnswer:
     parts = []
     for piece in asked.text("parts").replace(";", ",").split(","):
         share, _, name = piece.strip().partition(" ")
@@ -56,7 +56,7 @@ def _glaze(asked: SumAsked) -> Answer:
         batch = batch_of(tuple(parts), m2, asked.count("coats"), float(_read(asked, "spread")), asked.number("waste", 0, 200))
     except BadInput as fault:
         raise BadInput(fault.message, "parts") from fault
-    return Answer((f"{mixed(batch.litres, batch.parts, asked.unit)}.", f"For {area(m2, asked.unit)}."))
+    return SumAnswer((f"{mixed(batch.litres, batch.parts, asked.unit)}.", f"For {area(m2, asked.unit)}."))
 
 
 PAINTS = {key: product for each in BEGINNINGS for key, product in each.paints.items()}
@@ -83,12 +83,12 @@ def _job_for(asked: SumAsked) -> Job:
         raise BadInput(bad.faults[0].message, bad.faults[0].path.rpartition(".")[2]) from bad
 
 
-def _waits(asked: SumAsked) -> Answer:
+def _waits(asked: SumAsked) -> SumAnswer:
     job = _job_for(asked)
     paint, climate = job.products["paint"], job.climate
     assert isinstance(paint, Paint)
     wet, touch = float(wet_edge_min([paint], climate)), label_min(paint, "touch_dry_min", climate)
-    return Answer(
+    return SumAnswer(
         (
             f"Tape may go on it after {spoken(label_min(paint, 'tape_safe_min', climate))}.",
             f"Pull wet within {spoken(wet)} of the first stroke; touch-dry after {spoken(touch)}; dry after {spoken(label_min(paint, 'full_dry_min', climate))}.",
@@ -97,7 +97,7 @@ def _waits(asked: SumAsked) -> Answer:
     )
 
 
-def _dew(asked: SumAsked) -> Answer:
+def _dew(asked: SumAsked) -> SumAnswer:
     celsius = _celsius(asked, "temperature")
     percent = asked.number("humidity", 1, 100)
     surface = _celsius(asked, "surface") if asked.typed.get("surface", "").strip() else celsius
@@ -109,7 +109,7 @@ def _dew(asked: SumAsked) -> Answer:
         said.append(f"The surface is {warmer(margin, asked.unit)} above it: {rule}, so it may be painted.")
     else:
         said.append(f"The surface is only {warmer(margin, asked.unit)} above it; {rule}. Warm the room, or wait for drier air.")
-    return Answer(tuple(said))
+    return SumAnswer(tuple(said))
 
 
 def _celsius(asked: SumAsked, key: str) -> float:

@@ -9,7 +9,7 @@ from markupsafe import Markup
 from dividers.core.base.errors import BadInput
 from dividers.core.base.units import JOB_UNITS
 from dividers.core.marks.tape_measure import draw_tape
-from dividers.core.sums.asked import Answer, Sum, SumAsked
+from dividers.core.sums.asked import Sum, SumAnswer, SumAsked
 from dividers.core.sums.length_sums import LENGTH_SUMS
 from dividers.core.sums.material_sums import MATERIAL_SUMS
 from dividers.formats.drawings.sketch_svg import tape_svg
@@ -40,7 +40,7 @@ def show() -> ResponseReturnValue:
     )
 
 
-def _answer(chosen: Sum, units: str) -> tuple[Answer | None, BadInput | None]:
+def _answer(chosen: Sum, units: str) -> tuple[SumAnswer | None, BadInput | None]:
     """The answer, once something was typed; or what is wrong with it."""
     if not any(request.args.get(question.key, "").strip() for question in chosen.questions):
         return None, None
@@ -50,7 +50,7 @@ def _answer(chosen: Sum, units: str) -> tuple[Answer | None, BadInput | None]:
         return None, fault
 
 
-def _tape(answer: Answer | None, chosen: Sum, units: str) -> Markup | None:
+def _tape(answer: SumAnswer | None, chosen: Sum, units: str) -> Markup | None:
     """The chief reading on a piece of tape measure."""
     if answer is None or answer.reading_mm is None:
         return None
@@ -58,7 +58,7 @@ def _tape(answer: Answer | None, chosen: Sum, units: str) -> Markup | None:
     return tape_svg(draw_tape(answer.reading_mm, asked.graduation), asked.read(answer.reading_mm))
 
 
-def _job(answer: Answer | None, units: str) -> str:
+def _job(answer: SumAnswer | None, units: str) -> str:
     """Where a job of it begins; "" where it gives none."""
     if answer is None or not answer.job:
         return ""
