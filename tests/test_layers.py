@@ -32,10 +32,10 @@ ABOVE = {
 
 # The rooms of each layer, from the bottom up: a module imports from its own room and from those listed before it.
 ROOMS = {
-    "core": "base geometry job logbook survey patterns job_file cells marks tape rounds plan advice risk order output materials wall practice sums",
+    "core": "base geometry job logbook survey patterns job_file cells marks tape rounds plan advice risk order output materials wall practice sums recipes",
     "services": "actor clock hashing private_files careful one_at_a_time time_zone opening jobs access stations supplies wall logbook practice files keeping",
     "formats": "tables drawings print",
-    "web": "numbers database htmx errors old_addresses filters security access due not_taken once forms stations wall logbook practice supplies sums jobs files app serving",
+    "web": "numbers database htmx errors old_addresses filters security access due not_taken once forms stations wall logbook practice supplies sums jobs files help app serving",
 }
 
 # Draws with a seed of the job file's, and no other.

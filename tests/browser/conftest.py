@@ -43,7 +43,7 @@ def browser_type_launch_args(trusted):
 def address(tmp_path):
     """The address of a fresh server with the demo."""
     connection = open_data(tmp_path)
-    load_demo(connection)
+    load_demo(connection, start="2026-10-13T08:00")
     connection.close()
     with serving(tmp_path) as found:
         yield found

@@ -139,4 +139,5 @@ def test_what_a_phone_kept_goes_along_to_the_computers_new_address(ladder, phone
         press(page, "Take them over")
         expect(page.locator("[data-slot=state]")).to_have_text("done")
         expect(page.locator("#came-along")).to_be_hidden()
+        expect(page.locator("#line")).to_have_text("Saved")  # they have arrived
         assert recorded(page)["events"] == 2

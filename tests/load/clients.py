@@ -49,7 +49,7 @@ class Client:
         if not self.job:
             _, page, _ = self.ask("GET", "/jobs")
             self.token = re.search(rb'name="csrf_token" value="([^"]+)"', page)[1].decode()
-            self.ask("POST", "/jobs", self.form(title="own", units="mm"))
+            self.ask("POST", "/new/wall", self.form(width="3000", height="2400", base="on", units="mm"))
             self.job = re.search(r"/jobs/(\d+)", self.led_to)[1]
         self.edits += 1
         return self.ask("POST", f"/jobs/{self.job}/rename", self.form(title=f"own {self.edits}"))

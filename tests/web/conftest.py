@@ -22,7 +22,7 @@ def short_searches():
 def app(tmp_path_factory):
     folder = tmp_path_factory.mktemp("data")
     connection = open_data(folder)
-    load_demo(connection)
+    load_demo(connection, start="2026-10-13T08:00")
     connection.close()
     return reading(create_app(folder))
 

@@ -17,6 +17,8 @@ VALUES = {
     "job_id": [1],
     "piece": ["prop-trunk"],
     "station": list(STATIONS),
+    "surface": ["wall", "paper"],
+    "recipe": ["begin-1"],
     "which": list(KINDS),
     "kind": ["paint", "tape", "seal", "colour"],
     "item_id": [1],

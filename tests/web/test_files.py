@@ -26,7 +26,7 @@ OUTLINE = b'<svg xmlns="http://www.w3.org/2000/svg" width="40in" height="10in" v
 def client(tmp_path_factory):
     folder = tmp_path_factory.mktemp("data")
     connection = open_data(folder)
-    load_demo(connection)
+    load_demo(connection, start="2026-10-13T08:00")
     connection.close()
     return reading(create_app(folder)).test_client()
 

@@ -48,7 +48,15 @@ def test_a_form_without_its_token_changes_nothing(app):
     app.config["WTF_CSRF_ENABLED"] = True
     try:
         client = app.test_client()
-        for address in ("/jobs", "/jobs/import", "/jobs/1/delete", "/jobs/1/undo", f"{PIECE}/measure", "/jobs/1/units"):
+        for address in (
+            "/new/wall",
+            "/jobs/sample",
+            "/jobs/import",
+            "/jobs/1/delete",
+            "/jobs/1/undo",
+            f"{PIECE}/measure",
+            "/jobs/1/units",
+        ):
             assert client.post(address, data={"title": "x"}).status_code == 400
         assert client.get("/jobs/1").status_code == 302
     finally:

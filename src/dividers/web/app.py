@@ -17,10 +17,11 @@ from dividers.web import database, due, errors, filters, not_taken, numbers, old
 from dividers.web.access import guard, phones, safe_way, trust
 from dividers.web.access.session_cookies import SessionCookies
 from dividers.web.files import files, photo_preview, sheets
+from dividers.web.help import help_page
 from dividers.web.jobs import beginning, history, jobs, pieces
 from dividers.web.logbook import logbook, patches
 from dividers.web.practice import practice
-from dividers.web.stations import measure, schedule, stations
+from dividers.web.stations import measure, recipe_acts, schedule, stations
 from dividers.web.sums import sums
 from dividers.web.supplies import devices, supplies
 from dividers.web.wall import wall
@@ -91,10 +92,12 @@ def create_app(
         devices,
         files,
         photo_preview,
+        recipe_acts,
         stations,
         sheets,
         sums,
         beginning,
+        help_page,
     ):
         app.register_blueprint(module.blueprint)
     return app

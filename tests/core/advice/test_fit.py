@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
-from dividers.core.advice.fit.counts import NEAR, candidates, divisions_of, rating, reason
+from dividers.core.advice.fit.counts import NEAR, candidates, divisions_of, rating, reason, steps_on_marks
 from dividers.core.base.lengths import GRADUATIONS, read_length
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.survey.sheet import sheets_of
@@ -107,3 +107,13 @@ def test_a_size_that_repeats_has_the_counts_near_it_best_first():
     [even] = [each for each in course.candidates if each.on_marks]
     assert (even.count, even.reading.text) == (16, "6 in")
     assert all(each.size_mm * each.count == course.run_mm for each in course.candidates)
+
+
+@pytest.mark.parametrize(("count", "bolder", "finer"), [(5, 4, 6), (7, 6, 8), (1, None, 2)])
+def test_bolder_and_finer_step_to_counts_on_the_marks(count, bolder, finer):
+    """120 in: 4, 5, 6, 8 parts are 30, 24, 20 and 15 in; 7 parts lie beside the marks."""
+    job = read_job(wall(pattern={"count": count}))
+    [division] = divisions_of(job, job.pieces[0], sheets_of(job.pieces[0].surface)[0])
+    steps = steps_on_marks(division, job.graduation)
+    assert [step and step.count for step in steps] == [bolder, finer]
+    assert all(step is None or step.on_marks for step in steps)

@@ -88,6 +88,21 @@ def thumbnail_svg(scene: Scene) -> Markup:
     )
 
 
+def look_svg(scene: Scene) -> Markup:
+    """The same as a file of its own, which no style sheet reaches."""
+    left, top, right, bottom = _bounds(scene)
+    wide, high = right - left, bottom - top
+    thin = number(max(wide, high) / 150)
+    return drawing(
+        "look",
+        numbers(left, top, wide, high),
+        {"width": number(min(1.0, wide / high) * 120), "height": number(min(1.0, high / wide) * 120)},
+        *_merged(scene.cells),
+        *(path(None, rings(o.rings), fill="#f5f1e8", stroke="#5d5a52", stroke_width=thin) for o in scene.openings),
+        *(path(None, ring(outline), fill="none", stroke="#2a2c2e", stroke_width=thin) for outline in scene.outlines),
+    )
+
+
 SWATCH_MM = (76.2, 50.8)
 
 

@@ -33,7 +33,7 @@ PHONE = {
     "wall.show", "wall.held", "wall.state", "wall.events", "wall.record", "wall.replan", "wall.begin", "wall.plans", "wall.due",
     "wall.manifest",
     "logbook.show", "logbook.add_finding", "logbook.change_finding", "logbook.add_touch_up", "logbook.settle_touch_up", "logbook.photo",
-    "sheets.mark_sheet", "sheets.mark_sheet_pdf",
+    "sheets.mark_sheet", "sheets.mark_sheet_pdf", "help.show",
 }  # fmt: skip
 
 
@@ -135,7 +135,7 @@ def _refused(phone: letting_in.Phone) -> ResponseReturnValue:
 
 def _own_job(phone: letting_in.Phone) -> bool:
     """Whether what is asked for lies in the phone's job."""
-    if request.endpoint == "wall.due":
+    if request.endpoint in ("wall.due", "help.show"):
         return True
     asked = request.view_args or {}
     if request.endpoint == "logbook.photo":

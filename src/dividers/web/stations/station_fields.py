@@ -18,6 +18,7 @@ from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.parameters import Parameter
 from dividers.core.patterns.base.pattern_kinds import DIRECTIONS
 from dividers.core.survey.sheet import sheets_of
+from dividers.services.stations.looks import present_colors
 from dividers.services.stations.shopping import items_of
 from dividers.web.forms.fields import BASE, Field, worded, written
 from dividers.web.forms.schema_fields import declared, field_at, field_of
@@ -62,7 +63,7 @@ def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
     pattern = BY_KEY[piece.pattern.kind]
     kinds = tuple((each.key, each.title) for each in PATTERNS)
     ground = Ground.of(sheets_of(piece.surface)[0], float(piece.method.tape.width_mm))
-    present = _colors_to_start(job, piece)
+    present = present_colors(job, piece)
     starts = {each.key: first_document(each.key, ground, job.units, present) for each in PATTERNS}
     yield Field(
         "pattern.kind",
@@ -96,15 +97,6 @@ def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
 
 def _colors_of(job: Job) -> tuple[tuple[str, str], ...]:
     return tuple((key, colour.name) for key, colour in job.palette.items())
-
-
-def _colors_to_start(job: Job, piece: Piece) -> list[str | None]:
-    """The colours of the pattern there is, to start another from."""
-    written = look_up(_piece_document(job, piece), "pattern.colors")
-    if isinstance(written, list) and written:
-        return written
-    used = [*BY_KEY[piece.pattern.kind].colors_in(piece.pattern.values)]
-    return [*(used or [key for key in job.palette if key != piece.base][:1]), None]
 
 
 def _parameter(parameter: Parameter, section: str, job: Job) -> Field:

@@ -5,10 +5,10 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 import numpy as np
-from flask import Blueprint, redirect, render_template, request, url_for
+from flask import Blueprint, Response, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from dividers.core.advice.fit.counts import CountChoice, Division, divisions_of, rating, reason
+from dividers.core.advice.fit.counts import CountChoice, Division, divisions_of, rating, reason, steps_on_marks
 from dividers.core.base.errors import BadJob, Fault, NotFound
 from dividers.core.base.lengths import write_exact, write_kept
 from dividers.core.output.scene import View
@@ -19,10 +19,10 @@ from dividers.core.plan.plan import PiecePlan
 from dividers.core.rounds.conflicts import colour_order
 from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
-from dividers.services.stations import large_plans, mark_ticks, pictures
+from dividers.services.stations import large_plans, looks, mark_ticks, pictures
 from dividers.services.stations.shopping import shopping
 from dividers.services.stations.standing import standing
-from dividers.services.supplies import supplies
+from dividers.services.supplies import looks_kept, supplies
 from dividers.web.database import connection
 from dividers.web.forms.fields import Field, changes_in, filled, with_faults
 from dividers.web.htmx import is_htmx, vary
@@ -97,6 +97,17 @@ def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
         fields, unplaced = with_faults(filled(fields, typed), bad.faults, f"pieces.{opened.piece_number(piece)}")
         status = 200 if is_htmx() else 422  # while typing, a fault is a state of the page and not an error of the request
     return _page(opened, piece, station, fields, unplaced, status, removed=removed)
+
+
+@blueprint.get("/looks/<kind>.svg")
+def look(job_id: int, piece: str, kind: str) -> ResponseReturnValue:
+    """A pattern as it would look on this piece. Its address changes with what it shows."""
+    opened = editing.open_job(connection(), job_id)
+    made = Response(
+        looks.look_of(opened.revision.document, piece, kind) or pictures.pattern_icon(kind), mimetype="image/svg+xml"
+    )
+    made.headers["Cache-Control"] = "private, max-age=86400"
+    return made
 
 
 @blueprint.post("/ticks")
@@ -188,7 +199,7 @@ def _page_to_follow(
         thumbnails={each.key: pictures.thumbnail(opened.revision.document, each.key) for each in shown},
         shown=max(asked(request.values, "round", 1), 1),
         building=request.values.get("view") == "build",
-        icons={kind: pictures.pattern_icon(kind) for kind in BY_KEY} if station == "pattern" else {},
+        looks=looks.look_key(opened.revision.document, plan.piece.key) if station == "pattern" else "",
         used_colors=colors_used(opened.document) if station == "pattern" else set(),
         supply_colors=supplies.colors(connection()) if station == "pattern" else [],
     )
@@ -233,7 +244,9 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
         **fit_board(plan, opened, request.args),
         "used_colors": colors_used(opened.document),
         "supply_colors": supplies.colors(connection()),
-        "icons": {kind: pictures.pattern_icon(kind) for kind in BY_KEY},
+        "looks": looks.look_key(opened.revision.document, plan.piece.key),
+        "steps": _finer_bolder(plan, opened),
+        "recipes": looks_kept.shelf(connection()),
     }
 
 
@@ -259,6 +272,16 @@ def _divisions(plan: PiecePlan, opened: editing.Opened) -> list[dict[str, Any]]:
         }
         for division in divisions_of(job, plan.piece, plan.layouts[0].sheet)
     ]
+
+
+def _finer_bolder(plan: PiecePlan, opened: editing.Opened) -> list[tuple[str, int, str]]:
+    """Steps to the next count whose size lies on the tape's marks: (words, count, action)."""
+    divisions = divisions_of(opened.job, plan.piece, plan.layouts[0].sheet)
+    if not divisions:
+        return []
+    first = divisions[0]
+    bolder, finer = steps_on_marks(first, opened.job.graduation)
+    return [(words, c.count, _use(first, c, opened.job.units)) for words, c in (("Bolder", bolder), ("Finer", finer)) if c]
 
 
 def _use(division: Division, candidate: CountChoice, units: str) -> str:

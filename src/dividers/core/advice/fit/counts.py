@@ -3,7 +3,7 @@
 Lengths are exact; what a tape measure reads is rounded once.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -16,6 +16,7 @@ from dividers.core.patterns.base.parameters import Parameter
 from dividers.core.survey.sheet import Sheet
 
 MOST_SIZED = 2000
+LEAST_STEPS = 8  # graduations that a part is at least wide, to be offered
 NEAR = 4  # counts on either side of the present one
 FAR_SHARE = Fraction(3, 10)  # a size so much off the present one is far from it (a judgement)
 
@@ -141,6 +142,19 @@ def sides_along(sheet: Sheet, axis: str) -> list[Fraction]:
     """Where something ends along a run: openings' sides, and corners where the sheet is folded."""
     sides = [side for box in sheet.openings for side in ((box.left, box.right) if axis == "across" else (box.top, box.bottom))]
     return sides + [crease.at for crease in sheet.creases if (crease.axis == 0) == (axis == "across")]
+
+
+def steps_on_marks(division: Division, graduation: Graduation) -> tuple[CountChoice | None, CountChoice | None]:
+    """The next count below and the next one above the present whose sizes lie on the tape's marks."""
+    run, low = division.run_mm, Fraction(0)
+    wish = run / division.count
+
+    def first_of(counts: Iterable[int]) -> CountChoice | None:
+        found = next((n for n in counts if read_off(run / n, graduation).error_mm == 0), None)
+        return _candidate(low, run, found, wish, (), (), graduation) if found else None
+
+    most = int(min(division.parameter.most or MOST_SIZED, run / (LEAST_STEPS * graduation.step_mm)))
+    return first_of(range(division.count - 1, 0, -1)), first_of(range(division.count + 1, most + 1))
 
 
 def rating(candidate: CountChoice, division: Division, graduation: Graduation) -> str:
