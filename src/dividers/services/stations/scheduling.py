@@ -82,6 +82,11 @@ def schedule_for(subject: str | int, document: str, wait_s: float | None = None)
     return SCHEDULES.ask(str(subject), _key(document, SCHEDULE_S), WAIT_S if wait_s is None else wait_s)
 
 
+def begin_early(subject: str | int, document: str) -> None:
+    """Begin to work a schedule out before anybody asks for it."""
+    SCHEDULES.ask(str(subject), _key(document, SCHEDULE_S), 0)
+
+
 def variants_for(subject: str | int, document: str, wait_s: float | None = None) -> list[Variant] | None:
     """What could be done otherwise, side by side; None while it is being worked out."""
     return VARIANTS.ask(str(subject), _key(document, VARIANT_S), WAIT_S if wait_s is None else wait_s)

@@ -5,8 +5,9 @@ from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob
 from dividers.services import time_zone
-from dividers.services.jobs import demo, job_list
+from dividers.services.jobs import demo, editing, evidence, job_list
 from dividers.services.keeping.daily import last_copy
+from dividers.services.stations import scheduling
 from dividers.services.stations.pictures import job_thumbnail
 from dividers.web.database import connection, photo_folder
 
@@ -51,6 +52,8 @@ def put_zone() -> ResponseReturnValue:
 def sample() -> ResponseReturnValue:
     """Add the sample job, or lay it anew, and begin the look round it."""
     job_id = demo.load_demo(connection(), fresh="fresh" in request.form)
+    document = editing.open_job(connection(), job_id).revision.document
+    scheduling.begin_early(job_id, evidence.informed(connection(), document))
     return redirect(url_for("stations.show", job_id=job_id, piece="booth-front", station="measure", look=1), 303)
 
 

@@ -16,6 +16,7 @@ from dividers.services import clock
 from dividers.services.access.authority import Authority, issue, keep_authority
 from dividers.services.access.letting_in import has_passphrase
 from dividers.services.access.own_addresses import has_address, own_addresses
+from dividers.services.jobs import editing, evidence, job_list
 from dividers.services.keeping.daily import do_daily
 from dividers.services.keeping.health import set_loose_aside
 from dividers.services.one_at_a_time import alone
@@ -108,6 +109,7 @@ def _start(wanted: Launch) -> int:
     reach = Reach(app, wanted, authority, lambda: _tell(reach))
     reach.find()
     do_daily(wanted.data)
+    _begin_early(wanted.data)
     print(f"Dividers is at http://{HOST}:{port}/  (Ctrl-C stops it)", flush=True)
     _tell(reach)
     logging.getLogger("asyncio").setLevel(logging.CRITICAL)  # a phone that hangs up while it is being greeted: no news
@@ -118,6 +120,15 @@ def _start(wanted: Launch) -> int:
         logging.shutdown()
         os._exit(0)
     return 0
+
+
+def _begin_early(data: Path) -> None:
+    """Work out the schedule of the job that was changed last: that is what will be looked at."""
+    with closing(open_data(data)) as connection:
+        latest = next(iter(job_list.list_jobs(connection)), None)
+        if latest:
+            document = editing.open_job(connection, latest.id).revision.document
+            scheduling.begin_early(latest.id, evidence.informed(connection, document))
 
 
 def _require_passphrase(data: Path) -> None:
