@@ -262,6 +262,9 @@ def test_the_palette_takes_colours_from_supplies_and_shades_and_lets_unused_ones
     assert act('palette-take:{"name": "Harbour <b>", "hex": "#123456"}') == taken  # once is enough
     assert act('palette-take:{"name": "x", "hex": "red"}') == act("palette-take:[[[") == taken
     shaded = act("palette-shades:harbour-b")
+    lighter = contrast(act("palette-lighter:harbour-b")["harbour-b"]["hex"], "#000000").delta_e
+    assert lighter > contrast("#123456", "#000000").delta_e
+    client.post("/jobs/1/undo")
     lit, shadow = (contrast(shaded[key]["hex"], "#000000").delta_e for key in ("harbour-b-lit", "harbour-b-in-shadow"))
     assert lit > contrast("#123456", "#000000").delta_e > shadow
     assert list(act("palette-earlier:harbour-b"))[-4:-2] == ["harbour-b", list(before)[-1]]

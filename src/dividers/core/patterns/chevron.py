@@ -6,7 +6,7 @@ from fractions import Fraction
 import numpy as np
 
 from dividers.core.base.errors import BadInput
-from dividers.core.geometry.shapes import from_rings
+from dividers.core.geometry.shapes import from_rings, joined
 from dividers.core.patterns.base.grids import MOST_CELLS, MOST_COUNT, columns
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.origin import ORIGIN
@@ -23,15 +23,39 @@ def lay(ground: Ground, values: Values) -> Tiles:
     if columns * (last - first) > MOST_CELLS or columns > MOST_COUNT:
         raise BadInput(f"That makes {columns * (last - first)} parts; at most {MOST_CELLS} are allowed.", "band")
     colors: tuple[str | None, ...] = tuple(values["colors"])
+    upright = values["upright"] or Fraction(0)
+    if upright >= column:
+        raise BadInput("The line between columns leaves nothing of a column.", "upright")
     number, level = (grid.ravel() for grid in np.meshgrid(np.arange(columns), np.arange(first, last), indexing="ij"))
-    left = float(area.left) + float(column) * number
-    right = float(area.left) + float(column) * (number + 1)
+    half = float(upright) / 2
+    off_left, off_right = np.where(number > 0, half, 0.0), np.where(number < columns - 1, half, 0.0)
+    left = float(area.left) + float(column) * number + off_left
+    right = float(area.left) + float(column) * (number + 1) - off_right
     falls = (number % 2 == 0) == (values["start"] == "high")  # from high to low, reading to the right
-    drop_left, drop_right = np.where(falls, 0.0, float(rise)), np.where(falls, float(rise), 0.0)
+    # a leg keeps its slope where a line takes some of its column
+    cut_left, cut_right = off_left / float(column), off_right / float(column)
+    drop_left = np.where(falls, cut_left, 1 - cut_left) * float(rise)
+    drop_right = np.where(falls, 1 - cut_right, cut_right) * float(rise)
     top, bottom = (float(area.top) + float(band) * (level + below) for below in (0, 1))
     corners = [(left, top + drop_left), (right, top + drop_right), (right, bottom + drop_right), (left, bottom + drop_left)]
     shapes = from_rings(np.stack([np.column_stack(c) for c in corners], axis=1))
-    return Tiles(shapes, level % len(colors), colors, _notes(area.width, column, rise), regions=level)
+    turn = level + number % 2 if values["by"] == "legs" else level
+    regions = level * 2 + number % 2 if values["by"] == "legs" else level
+    slots = turn % len(colors)
+    if not upright:
+        return Tiles(shapes, slots, colors, _notes(area.width, column, rise), regions=regions)
+    lines = float(area.left) + float(column) * np.arange(1, columns)
+    low, high = float(area.top) - float(rise) - float(band), float(area.bottom) + float(rise) + float(band)
+    ends = [(lines - half, low), (lines + half, low), (lines + half, high), (lines - half, high)]
+    strips = from_rings(np.stack([np.column_stack([x, np.full(len(lines), y)]) for x, y in ends], axis=1))
+    colors = colors if None in colors else (*colors, None)
+    return Tiles(
+        joined([shapes, strips]),
+        np.concatenate([slots, np.full(len(lines), colors.index(None))]),
+        colors,
+        _notes(area.width, column, rise),
+        regions=np.concatenate([regions, int(regions.max()) + 1 + np.arange(len(lines))]),
+    )
 
 
 def _notes(run: Fraction, column: Fraction, rise: Fraction) -> tuple[Note, ...]:
@@ -74,6 +98,15 @@ PATTERN = Pattern(
         Parameter("rise", "Rise", "length", "how far a leg climbs in one column", Fraction(200), Fraction(1)),
         Parameter("band", "Band", "length", "measured straight down", Fraction(200), Fraction(2), repeats="down"),
         Parameter("start", "Starts", "choice", "at the left edge", "low", choices=("low", "high")),
+        Parameter(
+            "by",
+            "Colours go by",
+            "choice",
+            "by legs every second leg takes the next colour: it looks folded",
+            "bands",
+            choices=("bands", "legs"),
+        ),
+        Parameter("upright", "Line between columns", "length", "left in the base colour; empty for none", least=Fraction(1)),
         Parameter("colors", "Colours, repeating", "colors", "from the top down; base leaves the band unpainted"),
         *ORIGIN,
         RESERVE,

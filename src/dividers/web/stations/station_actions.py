@@ -4,7 +4,7 @@ import json
 import re
 from collections.abc import Callable, Iterator
 
-from dividers.core.base.contrast import contrast, shades
+from dividers.core.base.contrast import contrast, shades, step
 from dividers.core.base.whole import whole
 from dividers.core.job.document import Document, free_key, look_up, put
 from dividers.core.job.surface import SIDES
@@ -38,6 +38,8 @@ def action_of(action: str) -> Act | None:
             return lambda document, piece: _add_to_palette(document)
     if name == "palette-take":
         return _taken_from_supplies(action.removeprefix("palette-take:"))
+    if name in ("palette-lighter", "palette-darker") and len(places) == 1:
+        return lambda document, piece: _step(document, places[0], 1 if name == "palette-lighter" else -1)
     if name == "palette-shades" and len(places) == 1:
         return lambda document, piece: _add_shades(document, places[0])
     if name in ("palette-earlier", "palette-later", "remove-palette") and len(places) == 1:
@@ -168,6 +170,13 @@ def _taken_from_supplies(written: str) -> Act | None:
             document["palette"] = palette | {key: {"name": wanted["name"], "hex": wanted["hex"]}}
 
     return act
+
+
+def _step(document: Document, key: str, steps: int) -> None:
+    """A colour so many fan-deck steps lighter, or darker."""
+    own = document["palette"].get(key)
+    if own and re.fullmatch(HEX_TEXT, str(own.get("hex", ""))):
+        document["palette"] = document["palette"] | {key: {**own, "hex": step(own["hex"], steps)}}
 
 
 def _add_shades(document: Document, key: str) -> None:

@@ -42,7 +42,7 @@ def fields_of(station: str, job: Job, piece: Piece) -> list[Field]:
 
 # What is rarely needed waits behind “More” of its group.
 RARE = re.compile(
-    r"\.curve\.|\.margin\.|survey\.by$|pattern\.(origin|pinstripe)|method\.(rates\.|day_worth|window$|prep$|clear_coats|tape_waste|mark_order|mark_way)|climate\.surface|/currency|\.spread$|\.roll$"
+    r"\.curve\.|\.margin\.|survey\.by$|pattern\.(origin|pinstripe|upright|by$)|method\.(rates\.|day_worth|window$|prep$|clear_coats|tape_waste|mark_order|mark_way)|climate\.surface|/currency|\.spread$|\.roll$"
 )
 
 
