@@ -1,9 +1,13 @@
 """The bench of a job: the drawing stays while anything is edited, nothing lies across the edge of any screen, what was removed comes back."""
 
+from contextlib import closing
+
 import pytest
 from axe import violations
 from playwright.sync_api import expect
 
+from dividers.services.jobs.job_list import add_job
+from dividers.services.opening import open_data
 from dividers.services.stations import scheduling
 
 BOOTH = "/jobs/1/booth-front"
@@ -11,6 +15,17 @@ STATIONS = ("measure", "pattern", "marks", "tape", "schedule", "materials")
 OTHERS = ("/jobs", "/supplies", "/jobs/1/logbook", "/jobs/1/history", f"{BOOTH}/files")
 SCREENS = {"desk": (1280, 800), "phone": (390, 844), "small phone": (360, 640), "400 %": (320, 256)}
 MOST_SCREENS = 2.5
+LARGE = {
+    "format": "dividers-job/1", "title": "Foyer", "units": "mm",
+    "palette": {"base": {"name": "Cream", "hex": "#f3efe4"}, "dark": {"name": "Slate", "hex": "#3f5a7a"}},
+    "pieces": [
+        {
+            "id": "floor", "name": "Floor", "base": "base",
+            "surface": {"kind": "floor", "panels": [{"name": "floor", "width": "6000", "height": "10000"}]},
+            "pattern": {"kind": "checker", "columns": 100, "rows": 100, "colors": ["dark", None]},
+        }
+    ],
+}  # fmt: skip
 
 
 @pytest.fixture(autouse=True)
@@ -139,3 +154,23 @@ def test_two_fingers_zoom_the_drawing_and_fractions_take_one_tap(browser, addres
     touch("touchEnd", 0)
     assert phone.evaluate(seen) < before / 2
     context.close()
+
+
+def test_the_drawing_of_a_large_piece_follows_while_one_types_on(sheet, address, tmp_path):
+    with closing(open_data(tmp_path)) as connection:
+        job_id = add_job(connection, LARGE, "a floor")
+    sheet.goto(f"{address}/jobs/{job_id}/floor/pattern")
+    expect(sheet.locator("#drawing svg")).to_be_visible(timeout=30_000)
+    columns, rows = sheet.locator("#f-pattern-columns"), sheet.locator("#f-pattern-rows")
+    columns.fill("99")
+    expect(sheet.locator("#board .working")).to_contain_text("The drawing follows")
+    rows.fill("101")  # typed on while it is worked out
+    expect(sheet.locator("#drawing svg")).to_be_visible(timeout=30_000)
+    expect(columns).to_have_value("99")
+    expect(rows).to_have_value("101")
+    expect(rows).to_be_focused()
+    sheet.goto(f"{address}/jobs/{job_id}/floor/materials")  # amounts go by marks too, which take their time
+    expect(sheet.get_by_role("heading", name="The whole job: shopping list")).to_be_visible(timeout=60_000)
+    sheet.locator("input[name='method.tool']").last.check(force=True)
+    expect(sheet.locator("#undo button")).to_be_enabled()
+    expect(sheet.get_by_role("heading", name="The whole job: shopping list")).to_be_visible(timeout=60_000)

@@ -28,7 +28,7 @@ def said(key, unit="in", **typed):
         ("divide", {"run": "119", "count": "4"}, "Mark at 29 3/4 in, 59 1/2 in, 89 1/4 in"),
         # 14 2/7 in read as 14 5/16: 6 times 3/112 is 9/56
         ("divide", {"run": "100", "count": "7"}, "stepping off would end up 3/16 in out"),
-        ("on-point", {"side": "10"}, "Point to point 14 1/8 in"),  # 14.142
+        ("on-point", {"side": "10"}, "Point to point 14 1/8 in; centre to point 7 1/16 in"),  # 14.142 and 7.071
         ("chevron", {"column": "12", "rise": "6", "part": "4"}, "moved 2 in of its 6 in"),
         ("chevron", {"column": "12", "rise": "5"}, "A leg is 13 in long and climbs at 22.6°"),  # 5-12-13
         ("square", {"width": "36", "height": "48", "one": "60"}, "The corner is square."),  # 3-4-5

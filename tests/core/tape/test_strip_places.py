@@ -1,6 +1,7 @@
 """Where strips lie in words: counted as a person at the wall counts, and no two strips of a round called the same."""
 
 from collections import Counter
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -74,3 +75,13 @@ def test_a_line_is_snapped_between_the_two_marks_that_lie_on_it():
         assert plan.marks[one].x == pytest.approx(plan.marks[other].x)  # upright stripes
         assert {plan.marks[one].line, plan.marks[other].line} == {"top edge", "bottom edge"}
     assert np.isfinite([mark.x for mark in plan.marks]).all()
+
+
+def test_a_mark_between_two_others_on_a_line_is_no_end_of_it():
+    plan = plan_job(read_job(wall(pattern={"count": 5, "colors": ["ink", None]}))).pieces[0]
+    [layout] = plan.panel_layouts
+    between = [replace(mark, y=1000.0, line="stud") for mark in plan.marks if mark.line == "top edge"]
+    marks = [*between, *plan.marks]
+    for one, other in snaps_of(layout, marks).items():
+        assert {marks[one].line, marks[other].line} == {"top edge", "bottom edge"}
+    assert len(snaps_of(layout, marks)) == 8
