@@ -11,9 +11,10 @@ from jobs import wall
 
 from dividers.core.base.errors import BadInput, BadJob, Conflict, NotFound
 from dividers.core.base.lengths import read_length, write_kept
+from dividers.services import clock
 from dividers.services.jobs import editing, job_list
-from dividers.services.jobs.demo import demo_document, load_demo
-from dividers.store import jobs
+from dividers.services.jobs.demo import demo_document, load_demo, next_monday
+from dividers.store import jobs, ticks
 from dividers.store.database import connect
 from dividers.store.migrate import migrate
 
@@ -135,6 +136,19 @@ def test_the_demo_is_laid_once_and_anew_on_request(connection):
     [row] = jobs.list_jobs(connection)
     assert row.id == 2
     assert editing.open_job(connection, 2).job.units == "in"
+
+
+def test_a_sample_job_whose_day_is_over_moves_on_but_never_one_that_was_used(connection):
+    def starts(job_id):
+        return editing.open_job(connection, job_id).document["crew"]["start"]
+
+    old = load_demo(connection, start="2026-01-05T08:00")
+    moved = load_demo(connection)
+    assert moved != old and starts(moved) == next_monday() > clock.now()[:16]
+    assert load_demo(connection) == moved  # not over yet
+    used = load_demo(connection, fresh=True, start="2026-01-05T08:00")
+    ticks.put_tick(connection, used, "booth-front", "m1", clock.now())
+    assert load_demo(connection) == used and starts(used) == "2026-01-05T08:00"
 
 
 @pytest.mark.parametrize(("width", "back"), [({"width": "30"}, 30), ({}, 31.4159)])

@@ -7,6 +7,7 @@ from pages import reading
 
 from dividers.services.jobs import job_list
 from dividers.services.opening import open_data
+from dividers.web import once
 from dividers.web.app import create_app
 
 
@@ -14,7 +15,7 @@ def pressed(app, form):
     return app.test_client().post("/new/wall", data=form).headers["Location"]
 
 
-def test_a_form_pressed_twice_counts_once_and_one_with_something_else_counts_too(tmp_path):
+def test_a_form_pressed_twice_counts_once_and_one_with_something_else_counts_too(tmp_path, monkeypatch):
     app = reading(create_app(tmp_path))
     name = re.findall(r'name="once" value="([^"]+)"', app.test_client().get("/new/wall").get_data(as_text=True))[0]
     form = {"width": "120", "height": "96", "base": "on", "units": "in", "once": name}
@@ -24,8 +25,10 @@ def test_a_form_pressed_twice_counts_once_and_one_with_something_else_counts_too
     assert pressed(app, form) == answers[0]
     assert pressed(app, form | {"width": "110"}) != answers[0]  # gone back, something else typed
     assert pressed(app, form | {"once": "of another page"}) != answers[0]
+    monkeypatch.setattr(once, "PRESSED_S", 0.0)
+    assert pressed(app, form) != answers[0]  # much later it is wanted again
     connection = open_data(tmp_path)
-    assert sorted(row.title for row in job_list.list_jobs(connection)) == ["Wall", "Wall 2", "Wall 3"]
+    assert sorted(row.title for row in job_list.list_jobs(connection)) == ["Wall", "Wall 2", "Wall 3", "Wall 4"]
     connection.close()
 
 

@@ -6,6 +6,7 @@ import secrets
 from collections import OrderedDict
 from dataclasses import dataclass, field
 from threading import Event, Lock
+from time import monotonic
 
 from flask import Flask, Response, current_app, g, make_response, redirect, request
 
@@ -14,6 +15,7 @@ from dividers.web.htmx import is_htmx
 MOST_KEPT, LONGEST = 1000, 60
 FIELD = "once"  # of a form: the same in every press of its button, another one in each page
 WAIT_S = 10
+PRESSED_S = 10  # so long after the first press another one of the same form counts as the same
 
 
 @dataclass
@@ -22,6 +24,7 @@ class _Sent:
 
     done: Event = field(default_factory=Event)
     address: str = ""
+    sent_at: float = field(default_factory=monotonic)
 
 
 class _Answered:
@@ -38,6 +41,8 @@ class _Answered:
             return None
         with self.lock:
             first = self.kept.get(name)
+            if first and not _by_script() and monotonic() - first.sent_at > PRESSED_S:
+                first = None  # that is no double press any more: somebody wants it again
             if first is None:
                 self.kept[name] = g.sent_once = _Sent()
         if first is None:

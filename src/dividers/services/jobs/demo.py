@@ -8,7 +8,7 @@ from importlib.resources import files
 from dividers.core.job.document import Document
 from dividers.services.clock import moment, now, on_site
 from dividers.services.jobs.job_list import add_job
-from dividers.store import jobs
+from dividers.store import archived, jobs, logbook, photos, wall_runs
 from dividers.store.database import transaction
 
 ADDED = "Sample job added"
@@ -44,7 +44,17 @@ def load_demo(connection: sqlite3.Connection, fresh: bool = False, start: str = 
 
 
 def _is_over(connection: sqlite3.Connection, row: jobs.JobRow) -> bool:
-    """Whether the sample job is as it came, and begins on a day that is over."""
+    """Whether the sample job is as it came, without anything that somebody did with it, and begins on a day that is over."""
     head = jobs.head_revision(connection, row.id)
     begins = str(json.loads(head.document).get("crew", {}).get("start", "")) if head and head.number == 1 else ""
-    return bool(begins) and begins < on_site(moment()).isoformat()[:16]
+    return bool(begins) and begins < on_site(moment()).isoformat()[:16] and not _is_used(connection, row.id)
+
+
+def _is_used(connection: sqlite3.Connection, job_id: int) -> bool:
+    rows = (archived.rows_of(connection, name, job_id) for name in archived.PLAIN)
+    lists = (logbook.list_findings, logbook.list_touch_ups, logbook.list_sign_offs, logbook.list_used, logbook.list_measured)
+    return (
+        any(rows)
+        or bool(wall_runs.list_runs(connection, job_id) or photos.list_photos(connection, job_id))
+        or any(found(connection, job_id) for found in lists)
+    )
