@@ -159,6 +159,10 @@
     if (!location.hash) scrollTo(0, tops[COLUMNS.length]);
   }
 
+  // The row of pieces on a phone begins with the one that is looked at.
+  const row = document.getElementById("pieces"), piece = row?.querySelector(".here");
+  if (piece && row.scrollWidth > row.clientWidth) row.scrollLeft = piece.offsetLeft - row.offsetLeft - 12;
+
   // A browser's own picker beside a date writes it into the field, where it can also be typed.
   document.addEventListener("change", (event) => {
     const field = event.target.dataset?.picks && document.getElementById(event.target.dataset.picks);
