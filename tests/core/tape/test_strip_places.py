@@ -49,6 +49,16 @@ def test_lines_are_counted_from_the_left_and_from_the_top(pattern, expected):
         assert strip["where"] == expected.format(places.index(strip["line"][0][axis]) + 1)
 
 
+def test_strips_along_a_window_are_called_by_it():
+    window = {"name": "hatch", "left": "40", "top": "20", "width": "40", "height": "40"}
+    strips = strips_of(wall(panel={"openings": [window]}, pattern={"count": 5, "colors": ["ink", None]}))
+    named = {strip["where"].split(", ")[0] for strip in strips}
+    assert {"over hatch", "under hatch"} <= named
+    assert all(
+        "hatch" in strip["where"] for strip in strips if strip["line"][0][1] == strip["line"][1][1] in (20 * 25.4, 60 * 25.4)
+    )
+
+
 def test_zigzags_are_counted_column_by_column_from_the_top():
     """The independent way: legs that lie in one column and climb the same way, in order of their middles."""
     document = wall(pattern={"kind": "chevron", "columns": 4, "rise": "12 in", "band": "10 in", "colors": ["ink", None]})

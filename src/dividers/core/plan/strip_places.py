@@ -41,7 +41,7 @@ def places_of(
     for panel, own in enumerate(by_panel):
         here = [n for n in range(len(segments)) if panels[n] == panel]
         for number in here:
-            side = _side(segments[number], own) if perimeter[number] else _opening(segments[number], kinds[number], own)
+            side = (perimeter[number] and _side(segments[number], own)) or _opening(segments[number], kinds[number], own)
             if side:
                 found[number] = StripPlace("outer", 0, side)
         for kind in (UPRIGHT, LEVEL):

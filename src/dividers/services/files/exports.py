@@ -3,6 +3,7 @@
 import sqlite3
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import lru_cache
 from typing import Any
 
@@ -16,8 +17,9 @@ from dividers.core.output.cad_layers import Layers, layers_of
 from dividers.core.output.cutouts import Template, templates_of
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import PiecePlan, Plan
-from dividers.core.plan.plan_document import plan_document, plan_text, sides_in_words
-from dividers.core.rounds.cutting import cutting_list
+from dividers.core.plan.plan_document import plan_document, plan_text, sides_in_words, strip_places
+from dividers.core.rounds.cutting import cut_length, cutting_list
+from dividers.core.rounds.rounds import Round
 from dividers.formats.drawings.cad_svg import layer_svg
 from dividers.formats.drawings.dxf import layer_dxf
 from dividers.formats.drawings.finished_png import layer_png
@@ -152,6 +154,7 @@ def _tape_cards(asked: _Wanted) -> tuple[str, bytes]:
             for sheet, strips in enumerate(each.strips):
                 first = plan.strips_before(each.number, sheet) + 1
                 sides = sides_in_words(strips, plan.layouts[sheet].sheet)
+                lie = strip_places(strips, plan.layouts[sheet])
                 for index in range(len(strips)):
                     ends = ", ".join(f"{abs(a):.0f}°" if abs(a) > 0.5 else "square" for a in strips.ends[index])
                     over = ", ".join(str(first + n) for n in strips.after[index].tolist()[:4])
@@ -159,7 +162,7 @@ def _tape_cards(asked: _Wanted) -> tuple[str, bytes]:
                     rows.append(
                         [
                             str(first + index),
-                            ", ".join(filter(None, (sides[index], kind))),
+                            ", ".join(filter(None, (lie[index].words, sides[index], kind))),
                             _length(float(strips.lengths[index]), job.units),
                             ends,
                             over,
@@ -182,17 +185,28 @@ def _cutting(asked: _Wanted) -> tuple[str, bytes]:
         copies = plan.piece.copies
         for each in plan.taping.chosen.rounds:
             cuts = cutting_list(each, units)
+            numbers = _strips_of_cuts(plan, each, units)
             pen.heading(
                 f"Round {each.number}: {sum(cut.many for cut in cuts)} strips of {plan.piece.method.tape.key}{f', for each of {copies} alike' if copies > 1 else ''}"
             )
             pen.table(
-                [("Cut", 0.3), ("How many", 0.7)],
-                [[_length(float(cut.length_mm), units), str(cut.many)] for cut in cuts],
+                [("Cut", 0.22), ("How many", 0.18), ("Strips", 0.6)],
+                [[_length(float(cut.length_mm), units), str(cut.many), numbers[cut.length_mm]] for cut in cuts],
                 tick=True,
             )
         pen.text("Lengths include a tab to pull by, and are rounded up to an easy number.")
 
     return PDF, paper(asked.about(f"{plan.piece.name}: cutting list"), write)
+
+
+def _strips_of_cuts(plan: PiecePlan, each: Round, units: str) -> dict[Fraction, str]:
+    """The numbers of the strips that each cut is for, as they stand on drawings and tape cards."""
+    found: dict[Fraction, list[str]] = {}
+    for sheet, strips in enumerate(each.strips):
+        first = plan.strips_before(each.number, sheet) + 1
+        for index, length in enumerate(strips.lengths):
+            found.setdefault(cut_length(float(length), units), []).append(str(first + index))
+    return {cut: ", ".join(own[:24]) + (" …" if len(own) > 24 else "") for cut, own in found.items()}
 
 
 def _templates(asked: _Wanted) -> tuple[str, bytes]:
