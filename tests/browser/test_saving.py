@@ -175,3 +175,15 @@ def test_pressing_again_after_an_answer_that_got_lost_saves_once(quiet, address)
     quiet.unroute("**/logbook/findings")
     quiet.locator("#finding button.btn-primary").click()
     expect(quiet.locator("#findings tbody tr")).to_have_count(1)
+
+
+def test_a_press_before_the_scripts_are_there_is_sent_once_they_are(page, address):
+    """Scripts that come late, as over a slow line: a pattern picked meanwhile is taken."""
+    late = []
+    page.route("**/page.js", lambda route: late.append(route))
+    page.goto(f"{address}/jobs/1/booth-front/pattern", wait_until="commit")
+    page.locator(".picker span", has_text="Diamonds").click()
+    page.wait_for_timeout(300)
+    late[0].continue_()
+    expect(page.locator("#f-pattern-columns")).to_be_visible()
+    expect(page.locator("#undo button")).to_be_enabled()

@@ -30,6 +30,17 @@
     Idiomorph.defaults.callbacks.beforeNodeRemoved = (node) => !node.classList?.contains("unsaved");
   }
 
+  // What was pressed or typed before the scripts were there is sent now. Fields that the browser fills in again on going back are left alone.
+  const differs = (field) => field.type === "radio" || field.type === "checkbox" ? field.checked !== field.defaultChecked
+    : field.options ? [...field.options].some((option) => option.selected !== option.defaultSelected) && [...field.options].some((option) => option.defaultSelected)
+      : "defaultValue" in field && field.value !== field.defaultValue;
+  const early = () => {
+    const form = document.getElementById("controls");
+    if (!form || performance.getEntriesByType("navigation")[0]?.type !== "navigate") return;
+    if ([...form.elements].some((field) => field.name && differs(field))) globalThis.htmx?.trigger(form, "submit");
+  };
+  document.addEventListener("DOMContentLoaded", () => setTimeout(early));
+
   // Lists and drawing: what is pointed at or focused lights up everywhere.
   const light = (key) => each("[data-link]", (part) => part.classList.toggle("lit", part.dataset.link === key));
   const keyOf = (event) => event.target.closest?.("[data-link]")?.dataset.link;
