@@ -275,3 +275,17 @@ def test_the_palette_takes_colours_from_supplies_and_shades_and_lets_unused_ones
     for key in [new, "harbour-b-lit", "harbour-b-in-shadow", "harbour-b"]:
         act(f"remove-palette:{key}")
     assert act(f"remove-palette:{next(iter(before))}") == before  # in use
+
+
+def test_a_colours_paint_is_chosen_with_the_colour_and_read_at_materials(client):
+    def at_materials():
+        page = client.get(f"{PIECE}/materials").text
+        assert 'name="method.paint' not in page
+        return re.search(r"<th scope=\"row\">\s*<svg[^>]*><rect[^>]*/></svg> Curtain madder.*?</th>", page, re.S)[0]
+
+    assert "cart enamel" in at_materials()
+    revision = re.search(r'name="revision" value="(\d+)"', client.get(f"{PIECE}/pattern").text)[1]
+    client.post(f"{PIECE}/pattern", data={"revision": revision, "method.paint.madder": ""})
+    assert "cart enamel" not in at_materials()
+    client.post("/jobs/1/undo")
+    assert "cart enamel" in at_materials()

@@ -24,7 +24,7 @@ DATUMS = ("left", "right", "centre")
 
 # Sections of forms.
 RATES = {"schedule": "Your rates"}
-TAPE_RATES = RATES | {"tape": "Your rates"}
+TAPE_RATES = {"tape": "Your rates"}
 OWN = {"schedule": "How it is done"}
 WHERE = {"marks": "Where"}
 UNSEEN = {"measure": "What the eye won't notice"}
@@ -43,9 +43,9 @@ class Rates:
     """How fast the work goes, to be changed to one's own."""
 
     taped_m_per_h: float = file_key(Rate(1, 1000), "Tape laid, m per hour", default=usual.TAPED_M_PER_H, forms=TAPE_RATES)
-    cut_min: float = file_key(Rate(0, 60), "Minutes per cut", default=usual.CUT_MIN, forms={"tape": "Your rates"})
-    round_min: float = file_key(Rate(0, 600), "Minutes per round", default=usual.ROUND_MIN, forms={"tape": "Your rates"})
-    painted_m2_per_h: float = file_key(Rate(1, 200), "Painted, m² per hour", default=usual.PAINTED_M2_PER_H, forms=TAPE_RATES)
+    cut_min: float = file_key(Rate(0, 60), "Minutes per cut", default=usual.CUT_MIN, forms=TAPE_RATES)
+    round_min: float = file_key(Rate(0, 600), "Minutes per round", default=usual.ROUND_MIN, forms=TAPE_RATES)
+    painted_m2_per_h: float = file_key(Rate(1, 200), "Painted, m² per hour", default=usual.PAINTED_M2_PER_H, forms=RATES)
     sealed_m_per_h: float = file_key(Rate(1, 1000), "Sealed, m per hour", default=usual.SEALED_M_PER_H, forms=RATES)
     pulled_m_per_h: float = file_key(Rate(1, 2000), "Pulled, m per hour", default=usual.PULLED_M_PER_H, forms=RATES)
     mark_min: float = file_key(Rate(0, 60), "Minutes per mark", default=usual.MARK_MIN, forms=RATES)
@@ -140,7 +140,7 @@ class Method:
         "A day sooner is worth, minutes of taping",
         default=usual.DAY_WORTH_MIN,
         name="day_worth",
-        forms={"tape": "Your rates"},
+        forms=TAPE_RATES,
         since="0.2.0",
     )
     prep: tuple[str, ...] = file_key(

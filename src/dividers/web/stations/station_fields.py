@@ -85,7 +85,7 @@ def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
     for parameter in pattern.parameters:
         if not parameter.group or piece.pattern.values[parameter.key]:
             yield _parameter(parameter, pattern.title, job)
-    colors = _colors_of(job)
+    colors, painted = _colors_of(job), _painted(piece)
     yield field_at("base", job, kind="select", options=colors, section="Colours")
     for key in job.palette:
         at = f"/palette.{key}"
@@ -93,6 +93,8 @@ def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
         yield field_at(f"{at}.hex", job, help="", section="Palette")
         sheens = (("", "as the others"), *worded(SHEENS))
         yield field_at(f"{at}.sheen", job, kind="select", help="", options=sheens, section="Palette")
+        if key in painted and _paints(job):
+            yield _paint_for(key, job)
 
 
 def _colors_of(job: Job) -> tuple[tuple[str, str], ...]:
@@ -181,15 +183,20 @@ def _here(station: str, job: Job, piece: Piece) -> Iterator[Field]:
     return (field for field in declared(station, job) if field.name not in ONLY_WHERE or ONLY_WHERE[field.name](job, piece))
 
 
+def _paints(job: Job) -> list[str]:
+    return [key for key, product in job.products.items() if isinstance(product, Paint)]
+
+
+def _paint_for(color: str, job: Job) -> Field:
+    """Which paint of the job a colour is, chosen with the colour."""
+    usual = f"a typical paint, {spread(float(SPREAD_M2_L.value), job.units)}"
+    options = (("", usual), *((key, key.capitalize()) for key in _paints(job)))
+    return field_at(f"method.paint.{color}", job, label="Paint", kind="select", help="", options=options, section="Palette")
+
+
 def _materials(job: Job, piece: Piece) -> Iterator[Field]:
-    paints = {key: product for key, product in job.products.items() if isinstance(product, Paint)}
     fields = list(_here("materials", job, piece))
-    for color in _painted(piece) if paints else ():
-        usual = f"a typical paint, {spread(float(SPREAD_M2_L.value), job.units)}"
-        options = (("", usual), *((key, key.capitalize()) for key in paints))
-        label = f"Paint for {job.palette[color].name}"
-        yield field_at(f"method.paint.{color}", job, label=label, kind="select", help="", options=options, section="Paint")
-    for key in paints:
+    for key in _paints(job):
         yield field_at(f"/products.{key}.spread", job, label=f"Spread rate of {key}", section="Paint")
     yield from sorted(fields, key=lambda field: field.name.startswith("/"))
     for item in items_of(job):
