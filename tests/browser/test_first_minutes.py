@@ -17,12 +17,12 @@ MOST_S = 60
 class Hand:
     """Presses and types, and counts both."""
 
-    def __init__(self, page):
-        self.page, self.inputs, self.begun = page, 0, time.monotonic()
+    def __init__(self, page, touch=False):
+        self.page, self.touch, self.inputs, self.begun = page, touch, 0, time.monotonic()
 
     def press(self, place):
         self.inputs += 1
-        place.click()
+        place.tap() if self.touch else place.click()
 
     def type(self, place, text):
         self.inputs += 1
@@ -42,7 +42,7 @@ def hand(request, browser, nothing):
     context = browser.new_context(viewport=SCREENS[request.param], has_touch=request.param == "phone")
     page = context.new_page()
     page.goto(f"{nothing}/jobs")
-    yield Hand(page)
+    yield Hand(page, request.param == "phone")
     context.close()
 
 
@@ -83,12 +83,12 @@ def test_eight_by_four_chevrons_or_diamonds_take_nine_inputs(hand, pattern):
 
 
 @pytest.mark.parametrize("of", BEGINNINGS, ids=[each.key for each in BEGINNINGS])
-def test_every_surface_is_laid_out_only_once_it_is_measured(browser, nothing, of):
-    page = browser.new_page(viewport=SCREENS["desk"])
+def test_every_surface_is_laid_out_only_once_it_is_measured(hand, nothing, of):
+    page = hand.page
     page.goto(f"{nothing}/new/{of.key}")
     for field in page.locator("input.form-control").all():
         assert field.input_value() == ""  # nothing is measured before it is
-    page.locator("main .btn").first.click()
+    hand.press(page.locator("main .btn-primary").first)
     expect(page.locator(".fault").first).to_contain_text("Measure it")
     page.get_by_label(of.width, exact=True).fill("60")
     page.get_by_label(of.height, exact=True).fill("30")
@@ -97,12 +97,11 @@ def test_every_surface_is_laid_out_only_once_it_is_measured(browser, nothing, of
     if of.copies:
         page.get_by_label("How many are alike").fill("3")
     assert violations(page) == []
-    page.locator("main .btn").first.click()
+    hand.press(page.locator("main .btn-primary").first)
     expect(page.locator(".pieces .here")).to_contain_text(of.name)
     for station in ("marks", "tape"):
         page.goto(page.url.rpartition("/")[0] + f"/{station}")
         expect(page.locator("#station-list .reading").first).to_be_visible()
-    page.close()
 
 
 def test_an_empty_list_offers_three_ways_and_the_sample_job_is_looked_round(hand, nothing):

@@ -41,7 +41,7 @@ def job_id(connection, tmp_path):
         editing.edit_piece(connection, made, FRONT, "pattern", editing.open_job(connection, made).revision.number, typed, typed)
     for mark in ("a", "b"):
         ticks.put_tick(connection, made, FRONT, mark, "2026-08-03T09:00:00")
-    photo_preview.put_photo(connection, made, FRONT, picture(size=(400, 300)), tmp_path)
+    photo_preview.put_photo(connection, made, FRONT, photo_preview.read_photo(picture(size=(400, 300))), tmp_path)
     typed = {
         f"{axis}{turn}": str(value)
         for turn, at in enumerate(((20, 21), (300, 22), (310, 200), (10, 210)))

@@ -22,6 +22,7 @@ from dividers.store.database import transaction
 
 CORNERS = ("top left", "top right", "bottom right", "bottom left")
 Corners = tuple[Point, Point, Point, Point]
+Cleaned = tuple[bytes, tuple[int, int]]  # a photo as JPEG, and its size
 
 
 @dataclass(frozen=True)
@@ -37,10 +38,14 @@ class Shown:
         return preview_svg(self.cells, (self.photo.width, self.photo.height))
 
 
-def put_photo(connection: sqlite3.Connection, job_id: int, piece: str, content: bytes, folder: Path) -> None:
-    """Take a photo of the place; the corners begin well inside it. Raises BadInput, NotFound."""
+def read_photo(content: bytes) -> Cleaned:
+    """A photo of a place, made smaller, without what a camera adds. Raises BadInput."""
+    return carefully(cleaned, content, path="photo")
+
+
+def put_photo(connection: sqlite3.Connection, job_id: int, piece: str, saved: Cleaned, folder: Path) -> None:
+    """Take a photo of the place; the corners begin well inside it. Raises NotFound."""
     name = open_job(connection, job_id).piece(piece).name
-    saved = carefully(cleaned, content, path="photo")
     wide, high = saved[1]
     corners = [[wide * x, high * y] for x, y in ((0.2, 0.2), (0.8, 0.2), (0.8, 0.8), (0.2, 0.8))]
     with transaction(connection):

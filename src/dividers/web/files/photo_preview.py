@@ -49,7 +49,8 @@ def _page(job_id: int, piece: str, fault: str = "", status: int = 200) -> Respon
 def put_photo(job_id: int, piece: str) -> ResponseReturnValue:
     upload = request.files.get("photo")
     try:
-        photo_preview.put_photo(connection(), job_id, piece, upload.read() if upload else b"", photo_folder())
+        photo = photo_preview.read_photo(upload.read() if upload else b"")
+        photo_preview.put_photo(connection(), job_id, piece, photo, photo_folder())
     except BadInput as fault:
         return _page(job_id, piece, fault.message, 422)
     return redirect(url_for("photo_preview.show", job_id=job_id, piece=piece), 303)

@@ -3,11 +3,13 @@
 from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from dividers.core.base.errors import NotFound
+from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.units import JOB_UNITS
 from dividers.core.job.beginnings import BEGINNINGS, BY_SURFACE
+from dividers.formats.photos import MOST_BYTES
+from dividers.services.files import photo_preview
 from dividers.services.jobs import editing, laying_out
-from dividers.web.database import connection
+from dividers.web.database import connection, photo_folder
 from dividers.web.numbers import asked
 
 blueprint = Blueprint("beginning", __name__, url_prefix="/new")
@@ -32,6 +34,12 @@ def sizes(surface: str) -> ResponseReturnValue:
     return _page(surface)
 
 
+@blueprint.before_request
+def _allow_photos() -> None:
+    if request.endpoint == "beginning.begin":
+        request.max_content_length = MOST_BYTES + 200_000
+
+
 @blueprint.post("/<surface>")
 def begin(surface: str) -> ResponseReturnValue:
     """Lay it out, and go on at Pattern."""
@@ -48,11 +56,21 @@ def begin(surface: str) -> ResponseReturnValue:
         opened.id if opened else None,
         form.get("pattern", ""),
     )
+    upload = request.files.get("photo")
+    content = upload.read() if upload else b""
+    try:
+        photo = photo_preview.read_photo(content) if content else None
+    except BadInput as bad:
+        return _page(surface, dict(form), {"photo": bad.message}, 422)
     try:
         job_id, piece = laying_out.begin(connection(), wanted)
     except laying_out.BadSizes as bad:
-        return _page(surface, dict(form), bad.faults, 422)
-    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="pattern"), 303)
+        again = {"photo": "Choose the photo once more."} if photo else {}
+        return _page(surface, dict(form), bad.faults | again, 422)
+    if photo is None:
+        return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="pattern"), 303)
+    photo_preview.put_photo(connection(), job_id, piece, photo, photo_folder())
+    return redirect(url_for("photo_preview.show", job_id=job_id, piece=piece), 303)
 
 
 def _job() -> editing.Opened | None:
