@@ -84,6 +84,15 @@ def test_a_stale_page_is_refused_and_both_versions_are_kept(connection):
     assert count_of(connection, job_id) == 7
 
 
+def test_a_stale_page_that_wants_nothing_new_is_no_conflict(connection):
+    job_id = started(connection)
+    set_count(connection, job_id, 1, 7)
+    editing.undo(connection, job_id)
+    set_count(connection, job_id, 2, 7)  # the field was left as undo was pressed
+    assert count_of(connection, job_id) == 6
+    assert editing.open_job(connection, job_id).refused == ()
+
+
 def test_what_cannot_be_taken_is_kept_as_typed(connection):
     job_id = started(connection)
     with pytest.raises(BadJob):

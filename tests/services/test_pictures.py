@@ -10,6 +10,7 @@ from dividers.services.stations.pictures import thumbnail
 def test_a_change_shows_in_the_picture_where_it_changes_the_look():
     document = demo_document()
     piece, other = document["pieces"][0], document["pieces"][1]
+    piece["name"] = "Planned by nobody yet"  # nothing of it is remembered from another test
     text = json.dumps(document)
     before = thumbnail(text, piece["id"])
     tape = document["products"][piece["method"]["tape"]]

@@ -101,6 +101,9 @@ def change(
         edited = edit(document)
         if dump(edited) == dump(document):  # an order counts too
             return
+        shown = None if base is None or head.number == base else jobs.find_revision(connection, job_id, base)
+        if shown and dump(edit(json.loads(shown.document))) == dump(json.loads(shown.document)):
+            return  # sent by leaving a field while an undo was on its way: it wanted nothing that its page didn't show
         keep_stories(document, edited, now()[:16])
         text = dump(edited)
         job = job_of(text)
@@ -109,17 +112,10 @@ def change(
         if base is None or head.number == base:
             jobs.insert_revision(connection, job_id, job.title, text, label, now(), actor())
         else:
-            refused_id = refused.insert_refused(
-                connection, job_id, base, _on_base(connection, job_id, base, edit, text), label, now()
-            )
+            stale = dump(edit(json.loads(shown.document))) if shown else text  # its edit on what it showed
+            refused_id = refused.insert_refused(connection, job_id, base, stale, label, now())
     if refused_id is not None:
         raise Conflict(job_id, refused_id)
-
-
-def _on_base(connection: sqlite3.Connection, job_id: int, base: int, edit: Callable[[Document], Document], text: str) -> str:
-    """What a stale page would have saved: its edit made on the revision it showed, or on the head where that is unknown."""
-    shown = jobs.find_revision(connection, job_id, base)
-    return dump(edit(json.loads(shown.document))) if shown else text
 
 
 def edit_piece(
