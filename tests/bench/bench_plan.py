@@ -57,7 +57,7 @@ def whole(job):
             piece.marks,
             piece.checks,
             piece.paints,
-            piece.tape,
+            piece.tapes,
             piece.taping.chosen.rounds[0].strips,
             piece.warnings,
             piece.facts,

@@ -6,7 +6,7 @@ import pytest
 from pages import reading
 
 from dividers.core.base.errors import NotYet
-from dividers.core.plan.plan import plan_piece
+from dividers.core.plan.layered import plan_piece
 from dividers.services.jobs.editing import open_job
 from dividers.services.jobs.job_list import add_job
 from dividers.services.jobs.planning import piece_plan

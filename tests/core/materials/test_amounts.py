@@ -31,8 +31,8 @@ def test_paint_is_area_times_coats_over_spread_for_all_copies(copies):
 def test_tape_is_what_is_laid_and_a_tenth_more_for_all_copies(copies):
     plan = piece_of(copies)
     laid = sum(float(strips.lengths.sum()) for each in plan.taping.chosen.rounds for strips in each.strips) / 1000
-    assert plan.tape.metres == pytest.approx(laid * copies * 1.1, rel=1e-6)
-    assert piece_of(copies, tape_waste=25).tape.metres == pytest.approx(laid * copies * 1.25, rel=1e-6)
+    assert plan.tapes[0].metres == pytest.approx(laid * copies * 1.1, rel=1e-6)
+    assert piece_of(copies, tape_waste=25).tapes[0].metres == pytest.approx(laid * copies * 1.25, rel=1e-6)
 
 
 @pytest.mark.parametrize(

@@ -25,6 +25,16 @@ MOST_RESERVED = 20_000  # tiles whose lines are all reserved: each is cut by pol
 
 
 @dataclass(frozen=True)
+class ZonePart:
+    """A part of the zone that a layer is laid in: on which panel of the sheet, its ground there as one shape, and the name of the cell
+    that it is; "" for a part that is not on the surface yet."""
+
+    panel: int
+    ground: Shapes
+    cell: str = ""
+
+
+@dataclass(frozen=True)
 class Layout:
     """The partition of one sheet's fields, in columns, first the cells and then the reserves.
 
@@ -32,7 +42,8 @@ class Layout:
     NOTHING; `layers` the coat it belongs to, 0 but for translucent patterns. `panels` says which panel of the sheet each lies on; `reserved` which of them are reserves; `origins` the tile
     that each cell came from, or NOTHING. `tape_lines` are the centre
     lines of the tape that reserves them. `plain` is the same without its reserves, for marks: reserve tape is centred on the pattern's
-    lines; it is `lined`, that is, its lines are marked between any two regions.
+    lines; it is `lined`, that is, its lines are marked between any two regions. `parts` are those of its zone, none where that is the
+    whole field.
     """
 
     sheet: Sheet
@@ -49,6 +60,7 @@ class Layout:
     tape_lines: reserved_lines.TapeLines = reserved_lines.NO_LINES
     plain: "Layout | None" = None
     lined: bool = False
+    parts: tuple[ZonePart, ...] = ()
 
     @property
     def notes(self) -> tuple[Note, ...]:
@@ -108,6 +120,11 @@ class Layout:
             origins=self.origins[here],
             tiles=self.tiles.seen_by(placed),
             plain=self.plain.by_panel[number] if self.plain else None,
+            parts=tuple(
+                replace(part, panel=0, ground=moved_to(part.ground, placed.to_panel(part.ground.points)))
+                for part in self.parts
+                if part.panel == number
+            ),
         )
 
     @property

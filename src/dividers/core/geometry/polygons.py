@@ -211,3 +211,22 @@ def simple(corners: Sequence[Point]) -> bool:
 def less(shapes: Polygons, region: Region) -> Polygons:
     """Polygons less a region."""
     return _polygonal(shapely.difference(shapes, region, grid_size=OVERLAY_GRID_MM))
+
+
+def area_of(parts: Polygons) -> float:
+    """The area of polygons in mm², of each by itself."""
+    return float(shapely.area(parts).sum()) if len(parts) else 0.0
+
+
+def region_area(region: Region) -> float:
+    """A region's area in mm²."""
+    return float(shapely.area(region))
+
+
+def area_less(parts: Polygons, others: Polygons) -> float:
+    """The area in mm² of polygons that others leave to see."""
+    if not len(parts) or not len(others):
+        return area_of(parts)
+    return float(
+        shapely.area(shapely.difference(shapely.union_all(parts), shapely.union_all(others), grid_size=OVERLAY_GRID_MM))
+    )

@@ -3,14 +3,15 @@
 Lengths are exact fractions of millimetres; x to the right, y down from a panel's top-left corner.
 """
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from dividers.core.base.errors import Fault
 from dividers.core.base.lengths import Graduation
 from dividers.core.job.crew import Climate, Crew
 from dividers.core.job.edge_counts import Counts
+from dividers.core.job.layers import ALL, Layer
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.products import Colour, Paint, Seal, Supply, Tape
 from dividers.core.job.surface import TO_PAINT, Surface
@@ -21,7 +22,10 @@ JOB_FORMAT = "dividers-job/1"
 
 @dataclass(frozen=True)
 class Piece:
-    """One thing to paint: a surface with a pattern and a method. `key` names it in addresses."""
+    """One thing to paint: a surface with a pattern and a method. `key` names it in addresses.
+
+    `layers` are there where the job file has them, in painting order: then `pattern` is that of the first.
+    """
 
     key: str
     name: str
@@ -30,6 +34,26 @@ class Piece:
     pattern: PatternChoice
     method: Method
     copies: int = 1
+    layers: tuple[Layer, ...] = ()
+
+    @property
+    def stack(self) -> tuple[Layer, ...]:
+        """Its layers in painting order: one where it has only a pattern."""
+        return self.layers or (Layer(self.pattern.kind, self.pattern, self.method),)
+
+    @property
+    def layered(self) -> bool:
+        """Whether it is more than one pattern over the whole field."""
+        return len(self.layers) > 1 or any(layer.zone.kind != ALL for layer in self.layers)
+
+    def of_layer(self, layer: Layer) -> "Piece":
+        """This piece as if that layer were all of it."""
+        return replace(self, pattern=layer.pattern, method=layer.method, layers=())
+
+    def with_method(self, change: Callable[[Method], Method]) -> "Piece":
+        """This piece with another method, in each of its layers too."""
+        layers = tuple(replace(layer, method=change(layer.method)) for layer in self.layers)
+        return replace(self, method=change(self.method), layers=layers)
 
     @property
     def base_coats(self) -> int:

@@ -1,16 +1,19 @@
 """One piece in a job file: its surface with panels and openings, its pattern and its method."""
 
 import re
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from typing import Any
 
 from dividers.core.base.errors import BadInput
 from dividers.core.job.kinds import ListOf, Measure, Moment, OneOf, PaletteKey, Plain, Text, WholeNumber
+from dividers.core.job.layers import ALL
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.model import Piece
 from dividers.core.job.products import USUAL_TAPE, Seal, Tape
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Objects, Tagged, Values, keys_of
 from dividers.core.job.surface import BASE_STATES, FINISH_STATES, SIDES, SURFACE_KINDS, TEXTURES, Fold, Surface
+from dividers.core.job_file.layer_reader import LayersKind
 from dividers.core.job_file.panel_reader import PANEL
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.parameters import read_values
@@ -60,6 +63,16 @@ def _method(entry: Reader, values: Values) -> Method:
 def _piece(entry: Reader, values: Values) -> Piece:
     """The piece with the shapes that its readings give; panels joined at folds stay true rectangles."""
     _check_coats(entry, values["method"], values["base"])
+    layers = values["layers"]
+    if entry.has("layers") and entry.has("pattern"):
+        entry.fault("layers", "excludes pattern: give one of them; a pattern is a piece of one layer.")
+    if layers:
+        values["pattern"] = layers[0].pattern
+        if len(layers) == 1 and layers[0].zone.kind == ALL:
+            values["method"] = layers[0].method
+    elif not entry.has("pattern"):
+        entry.fault("pattern", f"is missing. Give a kind: {', '.join(BY_KEY)}.")
+    values["pattern"] = values["pattern"] or NO_PATTERN
     number = int(entry.path.rpartition(".")[2]) + 1
     return Piece(**{**values, "key": values["key"] or f"piece-{number}"})
 
@@ -90,6 +103,14 @@ def _read_id(written: object) -> str:
     if not isinstance(written, str) or not re.fullmatch(r"[a-z0-9][a-z0-9-]{0,59}", written):
         raise BadInput("must have only small letters, digits and hyphens, at most 60.")
     return written
+
+
+@dataclass(frozen=True)
+class TaggedOrNone(Tagged):
+    """As `Tagged`, and nothing where the key is missing."""
+
+    def read(self, reader: Reader, key: str, default: Any) -> Any:
+        return super().read(reader, key, default) if reader.get(key) is not None else default
 
 
 def _pattern(kind: str, entry: Reader) -> PatternChoice:
@@ -134,7 +155,10 @@ SURFACE = Object(
     _surface,
 )
 PATTERN_KIND = Key("kind", OneOf(tuple(BY_KEY)), "Pattern", needed=f"Choose one of: {', '.join(BY_KEY)}.", default="")
-PATTERN = Tagged(PATTERN_KIND, {each.key: Object((PATTERN_KIND, *each.keys)) for each in BY_KEY.values()}, _pattern)
+PATTERNS_OF = {each.key: Object((PATTERN_KIND, *each.keys)) for each in BY_KEY.values()}
+PATTERN = Tagged(PATTERN_KIND, PATTERNS_OF, _pattern)
+METHOD = Object(keys_of(Method), _method)
+NO_PATTERN = PatternChoice("stripes", {})
 PIECE = Object(
     (
         Key("id", Measure(_read_id, "small letters, digits, hyphens"), help="its address, else numbered", attribute="key"),
@@ -148,8 +172,9 @@ PIECE = Object(
             default="",
         ),
         Key("surface", SURFACE, needed="Give a kind and at least one panel."),
-        Key("method", Object(keys_of(Method), _method)),
-        Key("pattern", PATTERN, needed=f"Give a kind: {', '.join(BY_KEY)}."),
+        Key("method", METHOD),
+        Key("pattern", TaggedOrNone(PATTERN_KIND, PATTERNS_OF, _pattern), help="or else layers"),
+        Key("layers", LayersKind(PATTERN, METHOD), help="in painting order, instead of pattern", default=(), since="0.2.0"),
         Key(
             "copies",
             WholeNumber(1, 999),

@@ -41,6 +41,7 @@ class Mark:
     what: str = ""
     side: str = ""
     inside_margins: bool = False
+    layer: int = 0
 
     @property
     def from_where(self) -> str:

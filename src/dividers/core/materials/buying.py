@@ -12,7 +12,8 @@ from dividers.core.materials.needs import METRES, Need, needs_of
 from dividers.core.materials.packs import Pack, packs_for
 from dividers.core.materials.sundries import sundries_of
 from dividers.core.order.round_choices import RoundChoice
-from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.plan.plan import Plan
 from dividers.core.rounds.cutting import cut_length
 
 # What shops usually have where a supply names no sizes (common practice, no source).

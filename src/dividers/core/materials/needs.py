@@ -11,7 +11,8 @@ from dividers.core.job.model import Job
 from dividers.core.job.products import Paint
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.plan.amounts import PaintNeed
-from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.plan.plan import Plan
 
 # Shares that stay on the tool, in the tray and the tin (common practice, no source).
 TOOL_LOSS_PERCENT = {"brush": 5, "roller": 10, "spray": 30}
@@ -68,7 +69,7 @@ def _of_piece(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> I
     own = piece.piece
     method = own.method
     loss = TOOL_LOSS_PERCENT[method.tool]
-    whole_m2 = sum(float(layout.cells.areas().sum()) for layout in piece.layouts) / 1e6 * own.copies
+    whole_m2 = piece.base_m2 * own.copies
     copies = f" for {own.copies} copies" if own.copies > 1 else ""
     if "prime" in method.prep:
         yield Need(
@@ -87,7 +88,8 @@ def _of_piece(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> I
             (f"{own.name}: {area(whole_m2, job.units)} × {method.clear_coats} coats ÷ {spread(CLEAR_M2_L, job.units)}{copies}",),
         )  # fmt: skip
     yield from _seals(job, piece, choices)
-    yield from _tapes(job, piece, copies)
+    for layer in piece.layers:
+        yield from _tapes(job, layer, copies)
 
 
 def _paint(job: Job, piece: PiecePlan, need: PaintNeed, loss: float, copies: str) -> Iterator[Need]:
@@ -97,7 +99,8 @@ def _paint(job: Job, piece: PiecePlan, need: PaintNeed, loss: float, copies: str
     colour = job.palette[need.color].name
     product, units = need.product or "usual paint", job.units
     step = f"{piece.piece.name}: {area(need.area_m2, units)} × {need.coats} coat{'s' if need.coats != 1 else ''} ÷ {spread(need.spread_m2_l, units)} = {volume(need.litres, units)}{copies}"
-    paint: Paint | None = piece.piece.method.paint.get(need.color)
+    found = job.products.get(need.product)
+    paint = found if isinstance(found, Paint) else None
     parts = float(paint.glaze_parts) if paint and paint.glaze_parts is not None else 0.0
     litres = need.litres / (parts + 1)
     if parts:
@@ -123,7 +126,9 @@ def _seals(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> Iter
         metres = sum(float(s.lengths.sum()) for s in piece.taping.chosen.rounds[choice.number - 1].strips) / 1000 * own.copies
         litres = metres * choice.seal.coats * rate / 1000
         step = f"{own.name}, round {choice.number}: {run(metres, job.units)} × {choice.seal.coats} × {_per_length(rate, job.units)}"
-        if choice.seal.method == "base":
+        if choice.seal.method == "base" and choice.grounds:
+            yield from _ground_seals(job, piece, choice, rate, step)
+        elif choice.seal.method == "base":
             base = next((need for need in piece.paints if need.is_base), None)
             product = base.product if base and base.product else "usual paint"
             yield Need(
@@ -140,6 +145,16 @@ def _seals(job: Job, piece: PiecePlan, choices: tuple[RoundChoice, ...]) -> Iter
             yield Need(SEAL_ITEMS[choice.seal.method], "seal", LITRES, litres, 0, (step,))
 
 
+def _ground_seals(job: Job, piece: PiecePlan, choice: RoundChoice, rate: float, step: str) -> Iterator[Need]:
+    """The seal of a layer above others, in the colours that its tape lies on."""
+    paints = piece.piece_in(choice.layer).method.paint
+    for color, metres in choice.grounds:
+        product = paints[color].key if color in paints else ""
+        litres = metres * piece.piece.copies * choice.seal.coats * rate / 1000
+        name = plain(f"{job.palette[color].name}, {product or 'usual paint'}")
+        yield Need(name, "paint", LITRES, litres, 0, (f"{step}, to seal edges on it",), color, product)
+
+
 def _per_length(ml_m: float, unit: str) -> str:
     return f"{ml_m * 30.48 / 29.5735:.1f} fl oz/100 ft" if unit == "in" else f"{ml_m:g} mL/m"
 
@@ -149,7 +164,7 @@ def _tapes(job: Job, piece: PiecePlan, copies: str) -> Iterator[Need]:
     own = piece.piece
     chosen, tape = piece.taping.chosen, own.method.tape
     lines = chosen.lines_m * own.copies
-    edges = piece.tape.net_m - lines
+    edges = sum(need.net_m for need in piece.tapes) - lines
     waste = float(own.method.tape_waste_percent)
     if edges > 0:
         yield Need(

@@ -11,7 +11,8 @@ from dividers.core.base.units import INCH_MM
 from dividers.core.cells.layout import widths_of
 from dividers.core.job.model import Job
 from dividers.core.order.round_choices import RoundChoice
-from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.plan.plan import Plan
 
 ROLLERS_MM = (50, 100, 180, 230)
 ROLLER_SHARE = 0.5  # of a part's width: a wider one runs over the tape beside it

@@ -9,9 +9,9 @@ import numpy as np
 
 from dividers.core.geometry.graph import rings
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
+from dividers.core.geometry.shapes import Ints
 from dividers.core.order.bands import Band
 from dividers.core.rounds.rounds import Round
-from dividers.core.tape.strips import Strips
 
 MOST_AREAS = 8  # a round in more parts than these is taped as one: nobody keeps more in mind
 MOST_STRIPS = 1500  # of a round that is tried
@@ -46,16 +46,20 @@ def _touching(one: Round, ones: Bands, two: Round, twos: Bands) -> set[tuple[int
     found: set[tuple[int, int]] = set()
     first, second = (_owners(bands) for bands in (ones, twos))
     homes = [{place: band.number for band in bands for place in band.cells} for bands in (ones, twos)]
-    for sheet, (early, late) in enumerate(zip(one.strips, two.strips, strict=True)):
-        for strip, cell in _covered(late):
-            if (sheet, cell) in homes[0]:
-                found |= {(homes[0][sheet, cell], band) for band in second.get((sheet, strip), ())}
-        for strip, cell in _covered(early):
-            if (sheet, cell) in homes[1]:
-                found |= {(band, homes[1][sheet, cell]) for band in first.get((sheet, strip), ())}
-        lower, upper = overlapping(ShapeIndex(early.shapes), ShapeIndex(late.shapes))
-        for a, b in zip(lower.tolist(), upper.tolist(), strict=True):
-            found |= {(p, q) for p in first.get((sheet, a), ()) for q in second.get((sheet, b), ())}
+    for sheet, late in enumerate(two.strips):
+        for other in two.same_sheet(sheet) if len(late) else ():
+            for strip, cell in _pairs(two.lies_on(sheet, other)):
+                if (other, cell) in homes[0]:
+                    found |= {(homes[0][other, cell], band) for band in second.get((sheet, strip), ())}
+    for sheet, early in enumerate(one.strips):
+        for other in one.same_sheet(sheet) if len(early) else ():
+            for strip, cell in _pairs(one.lies_on(sheet, other)):
+                if (other, cell) in homes[1]:
+                    found |= {(band, homes[1][other, cell]) for band in first.get((sheet, strip), ())}
+            late = two.strips[other]
+            lower, upper = overlapping(ShapeIndex(early.shapes), ShapeIndex(late.shapes)) if len(late) else ((), ())
+            for a, b in _pairs((np.array(lower, np.int64), np.array(upper, np.int64))):
+                found |= {(p, q) for p in first.get((sheet, a), ()) for q in second.get((other, b), ())}
     return found
 
 
@@ -68,7 +72,5 @@ def _owners(bands: Bands) -> dict[tuple[int, int], list[int]]:
     return found
 
 
-def _covered(strips: Strips) -> list[tuple[int, int]]:
-    """Pairs (strip, cell) of strips and the cells that they lie on."""
-    strip = np.repeat(np.arange(len(strips)), np.diff(strips.covers.starts))
-    return list(zip(strip.tolist(), strips.covers.members.tolist(), strict=True))
+def _pairs(columns: tuple[Ints, Ints]) -> list[tuple[int, int]]:
+    return list(zip(*(column.tolist() for column in columns), strict=True))

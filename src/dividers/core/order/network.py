@@ -30,6 +30,7 @@ class Task:
     not_before_why: str = ""
     end_by: int | None = None
     running: bool = False
+    layer: str = ""
 
     @cached_property
     def key(self) -> str:

@@ -1,15 +1,18 @@
 """The tasks of one piece: preparing, base, marks, rounds, and what is done once all tape is off."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 
 from dividers.core.base.quantities import spoken
 from dividers.core.job.drying import water_min
-from dividers.core.job.usual import ERASE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN
+from dividers.core.job.layers import CELLS
+from dividers.core.job.model import Piece
+from dividers.core.job.usual import ERASE_MIN, MEASURE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN
+from dividers.core.order.between_rounds import between
 from dividers.core.order.network import NamedLag, Steps, Task, together
 from dividers.core.order.round_choices import coat_min, whole_minutes
-from dividers.core.order.round_tasks import RoundSteps, between, steps_of_round
+from dividers.core.order.round_tasks import RoundSteps, steps_of_round
 from dividers.core.order.task_key import TaskKey
 from dividers.core.order.work_site import WorkSite
 
@@ -29,10 +32,29 @@ def steps_of_piece(site: WorkSite) -> Steps:
     """All tasks of a piece with their waits."""
     prep, prepared = _prep(site)
     base, ground = _base(site, prepared)
-    mark = _mark(site, ground)
-    marked = mark.tasks[0].name if mark.tasks else None
-    rounds = [steps_of_round(site, choice, partial(_before_tape, site, ground, marked)) for choice in site.choices]
-    return together([prep, base, mark, *(each.steps for each in rounds), between(site, rounds), _after(site, rounds)])
+    marks = [_mark(site.in_layer(layer), ground) for layer in range(len(site.plan.layers))]
+    marked = [steps.tasks[-1].name if steps.tasks else None for steps in marks]
+    rounds = []
+    for choice in site.choices:
+        own = site.in_layer(choice.layer)
+        rounds.append(steps_of_round(own, choice, partial(_before_tape, own, ground, marked[choice.layer])))
+    found = together([prep, base, *_in_order(marks, rounds), between(site, rounds, marks), _after(site, rounds)])
+    layers = {each.choice.number: each.choice.layer for each in rounds}
+    names = [layer.name for layer in site.plan.piece.stack]
+    tasks = tuple(
+        replace(task, layer=names[layers[task.number] if task.number else task.name.turn - 1])
+        if task.number or task.kind in ("mark", "measure")
+        else task
+        for task in found.tasks
+    )
+    return Steps(tasks, found.waits)
+
+
+def _in_order(marks: Sequence[Steps], rounds: Sequence[RoundSteps]) -> Iterator[Steps]:
+    """Each layer's marks, then its rounds."""
+    for layer, steps in enumerate(marks):
+        yield steps
+        yield from (each.steps for each in rounds if each.choice.layer == layer)
 
 
 def _prep(site: WorkSite) -> tuple[Steps, FirstGround]:
@@ -71,17 +93,40 @@ def _base(site: WorkSite, prepared: FirstGround) -> tuple[Steps, FirstGround]:
 
 
 def _mark(site: WorkSite, ground: FirstGround) -> Steps:
-    marks = len(site.plan.marks) * site.piece.copies
+    layer = site.layer or 0
+    marks = sum(mark.layer == layer for mark in site.plan.marks) * site.piece.copies
     if not marks:
         return Steps()
-    name = site.key("mark")
+    name = replace(site.key("mark"), turn=layer + 1)
     minutes = whole_minutes(marks * site.piece.method.rates.mark_min)
     words = f"Make {marks} marks, centre first, and check the diagonals"
     waits = []
+    if layer:
+        words = f"Make {marks} marks for {site.plan.piece.stack[layer].name}"
     if ground.last:
         dry = site.dries_in(site.piece.base, "touch_dry_min")
         waits.append(NamedLag(ground.last, name, dry, f"the base must be dry to the touch, {spoken(dry)}", "touch-dry"))
-    return Steps((Task(name, site.piece.name, minutes, words, split=True),), tuple(waits))
+    task = Task(name, site.piece.name, minutes, words, split=True)
+    if not layer or not (below := measured_first(site.plan.piece, layer)):
+        return Steps((task,), tuple(waits))
+    lines = sum(int(layout.painted.sum()) for layout in site.plan.layers[below - 1].layouts) * site.piece.copies
+    words = (
+        f"Measure {site.plan.piece.stack[below - 1].name} as it came out, before {site.plan.piece.stack[layer].name} is marked"
+    )
+    measure = Task(
+        replace(site.key("measure"), turn=layer + 1), site.piece.name, whole_minutes(lines * MEASURE_MIN), words, split=True
+    )
+    waits.append(NamedLag(measure.name, name, 0, "it is laid from what came out", "order"))
+    return Steps((measure, task), tuple(waits))
+
+
+def measured_first(piece: Piece, layer: int) -> int:
+    """The number (1, 2, ...) of the layer below whose bands a layer is laid in one by one and that nobody measured yet; or 0."""
+    zone = piece.stack[layer].zone
+    if zone.kind != CELLS or not zone.each:
+        return 0
+    number, below = next((n, each) for n, each in enumerate(piece.stack, 1) if each.name == zone.layer)
+    return number if below.pattern.kind == "stripes" and not below.as_painted else 0
 
 
 def _before_tape(site: WorkSite, ground: FirstGround, marked: TaskKey | None, tape: TaskKey) -> tuple[NamedLag, ...]:

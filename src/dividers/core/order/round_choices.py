@@ -1,8 +1,8 @@
 """For each round: which seal and which pull method, in which batches, by the forecast and by what the wet time allows."""
 
 import math
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from weakref import WeakKeyDictionary
 
 import numpy as np
@@ -13,11 +13,11 @@ from dividers.core.geometry.graph import in_order
 from dividers.core.job.drying import label_min
 from dividers.core.job.method import Method
 from dividers.core.job.model import Job, Piece
-from dividers.core.job.products import Paint
+from dividers.core.job.products import Colour, Paint
 from dividers.core.job.usual import coats_of
 from dividers.core.order.areas import areas_of
 from dividers.core.order.bands import Band, bands_of, batches_of, in_working_order
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.risk.forecast import Forecast, Situation, forecast, pull_methods_for, seals_for, situation
 from dividers.core.risk.windows import SealTime, Window, seal_of, window_of
 from dividers.core.rounds.rounds import Round
@@ -45,6 +45,8 @@ class RoundChoice:
     problems: tuple[str, ...]
     others: tuple[tuple[str, str, Forecast, str], ...]  # seal, pull method, forecast, what can't work or ""
     areas: tuple[int, ...] = ()
+    layer: int = 0
+    grounds: tuple[tuple[str, float], ...] = ()  # colours under the tape of a layer above others, and how many metres of it
 
     @property
     def area_count(self) -> int:
@@ -64,11 +66,30 @@ def choices_of(job: Job, plan: PiecePlan, base_age_min: int | None) -> list[Roun
     chosen = []
     rounds = plan.taping.chosen.rounds
     for each, areas in zip(rounds, _areas(rounds), strict=True):
-        first = each.number == 1
-        paint = plan.piece.method.paint.get(plan.piece.base) if first else _first_paint(plan.piece, each.colors)
+        piece, first = plan.piece_in(each.layer), each.number == 1
+        grounds = grounds_of(plan, each)
+        paint = piece.method.paint.get(piece.base) if first else _first_paint(piece, each.colors)
+        if grounds:
+            own = [piece.method.paint.get(color) for color, _ in grounds]
+            paint = max(own, key=lambda each: label_min(each, "tape_safe_min", job.climate))
         safe = label_min(paint, "tape_safe_min", job.climate)
-        chosen.append(_choose(job, plan.piece, each, max(base_age_min or 0, safe) if first else safe, safe, areas))
+        chosen.append(_choose(job, piece, each, max(base_age_min or 0, safe) if first else safe, safe, areas, grounds))
     return chosen
+
+
+def grounds_of(plan: PiecePlan, each: Round) -> tuple[tuple[str, float], ...]:
+    """The colours that the tape of a layer above others lies on, with how many metres of it do, most first; nothing for the first layer."""
+    if not each.layer:
+        return ()
+    found: dict[str, float] = {}
+    for sheet, strips in enumerate(each.strips):
+        on: list[dict[str, None]] = [{} for _ in range(len(strips))]
+        for strip, color in plan.colors_under(each, sheet):
+            on[strip][color] = None
+        for colors, length in zip(on, strips.lengths.tolist(), strict=True):
+            for color in colors:
+                found[color] = found.get(color, 0.0) + length / 1000 / len(colors)
+    return tuple(sorted(found.items(), key=lambda pair: (-pair[1], pair[0])))
 
 
 def _first_paint(piece: Piece, colors: Sequence[str]) -> Paint | None:
@@ -115,19 +136,31 @@ class _SealAndPull:
         return bool(self.problems), self.forecast.points + PREFERRED * (self.turn + self.place + failed), self.turn, self.place
 
 
-def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int, areas: Sequence[int]) -> RoundChoice:
+def _choose(
+    job: Job,
+    piece: Piece,
+    each: Round,
+    age: int,
+    safe: int,
+    areas: Sequence[int],
+    grounds: tuple[tuple[str, float], ...] = (),
+) -> RoundChoice:
     method = piece.method
     exit_side = method.exit if piece.surface.kind in ("floor", "stairs") else None
     bands = tuple(in_working_order(_bands(each), piece.copies, exit_side))
     plain = situation(piece, each.colors, job.palette, "none", "wet", age, safe)
     pull_methods = [method.pull] if method.pull != "auto" else pull_methods_for(plain)
     seals = [method.seal] if method.seal != "auto" else seals_for(plain)
+    mixed = len(grounds) > 1 and method.seal == "auto" and "base" in seals
+    if mixed:
+        seals = [name for name in seals if name != "base"]
+    upon = method.paint.get(grounds[0][0] if grounds else piece.base)
     longest = max((batch_minutes(piece, [band]) for band in bands), default=0)
     ranked = []
     for turn, pull_method in enumerate(pull_methods):
         window = window_of(pull_method, plain.paints, job.climate, method.window_percent)
         for place, name in enumerate(seals):
-            seal = seal_of(method, name, method.paint.get(piece.base), job.climate)
+            seal = seal_upon(seal_of(method, name, upon, job.climate), grounds, job.palette)
             here = situation(piece, each.colors, job.palette, name, pull_method, age, safe)
             problems = tuple(_problems(job, piece, bands, longest, window, seal))
             ranked.append(_SealAndPull(turn, place, window, seal, here, forecast(here, job.evidence), problems))
@@ -140,8 +173,24 @@ def _choose(job: Job, piece: Piece, each: Round, age: int, safe: int, areas: Seq
     others = tuple((c.seal.method, c.window.pull_method, c.forecast, next(iter(c.problems), "")) for c in ranked[1:])
     return RoundChoice(
         each.number, each.colors, bands, batches, best.seal, best.window, best.situation, best.forecast,
-        _reason(method, ranked), best.problems, others, own_areas,
+        _reason(method, ranked) + (_why_not_base(grounds, job) if mixed else ""), best.problems, others, own_areas, each.layer, grounds,
     )  # fmt: skip
+
+
+def seal_upon(seal: SealTime, grounds: Sequence[tuple[str, float]], palette: Mapping[str, Colour]) -> SealTime:
+    """A seal with the colour under the tape, of tape that lies on layers below: which colour that is, is said."""
+    if seal.method != "base" or not grounds:
+        return seal
+    names = [palette[color].name.lower() for color, _ in grounds]
+    if len(names) == 1:
+        return replace(seal, words=f"one thin coat of {names[0]}, the colour under the tape, along its edge")
+    words = f"one thin coat of the colour under each strip along its edge: {', '.join(names)}; Tape says which where"
+    return replace(seal, words=words)
+
+
+def _why_not_base(grounds: Sequence[tuple[str, float]], job: Job) -> str:
+    names = ", ".join(job.palette[color].name.lower() for color, _ in grounds)
+    return f" Not sealed in the colour under the tape: there are {len(grounds)} of them ({names}), and one seal does for all."
 
 
 def _batches(

@@ -3,20 +3,15 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from dividers.core.base.colour import luminance
 from dividers.core.base.quantities import run, spoken
-from dividers.core.geometry.overlaps import ShapeIndex, overlapping
-from dividers.core.geometry.shapes import Ints, chosen
 from dividers.core.job.usual import coats_of
 from dividers.core.order.bands import Band
 from dividers.core.order.network import END, START, NamedLag, Steps, Task, together
 from dividers.core.order.round_choices import RoundChoice, coat_min, pull_min, whole_minutes
 from dividers.core.order.task_key import TaskKey
 from dividers.core.order.work_site import Place, WorkSite
-from dividers.core.plan.plan import PiecePlan
-from dividers.core.tape.strips import Strips
+from dividers.core.plan.piece_plan import PiecePlan
 
 
 @dataclass(frozen=True)
@@ -120,9 +115,7 @@ def _tape(site: WorkSite, choice: RoundChoice, area: int | None, own: Sequence[P
     strips = len(own) * piece.copies
     minutes = length / rates.taped_m_per_h * 60 + 2 * strips * rates.cut_min + rates.round_min / choice.area_count
     where = f", area {area} of {choice.area_count}" if area else ""
-    words = (
-        f"Round {number}{where}: lay and press {strips} strip{'s' if strips != 1 else ''}, {run(length, site.plan.job.units)}"
-    )
+    words = f"{site.title(number)}{where}: lay and press {strips} strip{'s' if strips != 1 else ''}, {run(length, site.plan.job.units)}"
     name = site.key("tape", number, area=area)
     ready = site.base.tape_from
     why = f"the base, {site.color_name(piece.base)}, must be tape-safe before tape goes on it" if ready else ""
@@ -154,7 +147,7 @@ def _seal(
     for coat in range(1, choice.seal.coats + 1):
         again = f", coat {coat}" if choice.seal.coats > 1 else ""
         of = f", batch {batch}" if batch else f", area {area}" if area else ""
-        words = f"Round {choice.number}{of}: {choice.seal.words}{again}"
+        words = f"{site.title(choice.number)}{of}: {choice.seal.words}{again}"
         name = site.key("seal", choice.number, coat, batch, area=area)
         why = f"the seal must dry, {spoken(sealed.wait_min)}" if sealed.wait_min else "tape first, then seal"
         tasks.append(Task(name, site.piece.name, whole_minutes(length / choice.seal.m_per_h * 60), words))
@@ -169,7 +162,7 @@ def _batch(
     """The coats of a batch of bands, colour by colour, and its pull."""
     bands = [choice.bands[band] for band in choice.batches[index]]
     batch = index + 1 if len(choice.batches) > 1 else None
-    title = f"Round {choice.number}" + (f", batch {batch} of {len(choice.batches)}" if batch else "")
+    title = site.title(choice.number) + (f", batch {batch} of {len(choice.batches)}" if batch else "")
     copies = {band.copy for band in bands}
     if batch and site.piece.copies > 1 and len(copies) == 1:
         title += f" (no. {min(copies)} of {site.piece.copies})"
@@ -260,57 +253,3 @@ def _pull_waits(
             NamedLag(tape, pull, 0, f"the tape comes off clean within {spoken(days)}", "tape's days", int(days), START, END)
         )
     return waits
-
-
-def between(site: WorkSite, rounds: Sequence[RoundSteps]) -> Steps:
-    """What rounds have to do with each other: a later one waits only for what its tape lies on, covers or crosses."""
-    return Steps(
-        (), tuple(wait for later, two in enumerate(rounds) for one in rounds[:later] for wait in _pair(site, one, two))
-    )
-
-
-def _pair(site: WorkSite, one: RoundSteps, two: RoundSteps) -> list[NamedLag]:
-    return [lag for area in one.areas for other in two.areas for lag in _pair_of_areas(site, one, area, two, other)]
-
-
-def _pair_of_areas(site: WorkSite, one: RoundSteps, area: AreaSteps, two: RoundSteps, other: AreaSteps) -> list[NamedLag]:
-    first, then = (site.plan.taping.chosen.rounds[each.choice.number - 1] for each in (one, two))
-    crossing = False
-    under: set[Place] = set()
-    masked: set[Place] = set()
-    for sheet in range(len(site.plan.layouts)):
-        laid, later = (_strips_on(sheet, own.strips) for own in (area, other))
-        under |= {(sheet, c) for c in _covered(then.strips[sheet], later) if first.painted[sheet][c]}
-        masked |= {(sheet, c) for c in _covered(first.strips[sheet], laid) if then.painted[sheet][c]}
-        shapes = (chosen(first.strips[sheet].shapes, laid), chosen(then.strips[sheet].shapes, later))
-        crossing |= bool(len(overlapping(*map(ShapeIndex, shapes))[0]))
-    waits = []
-    for batch in area.batches:
-        touched = batch.places & under
-        if touched or crossing:
-            why = f"round {one.choice.number} must be pulled before round {two.choice.number} is taped over it"
-            waits.append(NamedLag(batch.pull, other.tape, 0, why, "order"))
-        for last in batch.lasts if touched else ():
-            safe = site.dries_in(last.color, "tape_safe_min")
-            why = (
-                f"coat {last.coat} of {site.color_name(str(last.color))} must be tape-safe, {spoken(safe)}, "
-                f"before the tape of round {two.choice.number} goes on it"
-            )
-            waits.append(NamedLag(last, other.tape, safe, why, "tape-safe"))
-        covers = f"tape of round {one.choice.number} covers it"
-        for painted in other.batches if masked else ():
-            if len(two.areas) == 1 or painted.places & masked:
-                waits += [NamedLag(batch.pull, coat, 0, covers, "order") for coat in painted.firsts]
-    return waits
-
-
-def _strips_on(sheet: int, strips: frozenset[Place]) -> Ints:
-    """The strips of a sheet, by number."""
-    return np.array(sorted(strip for on, strip in strips if on == sheet), np.int64)
-
-
-def _covered(strips: Strips, which: Ints) -> list[int]:
-    """The cells that any of some strips lies on."""
-    members = [strips.covers[strip] for strip in which.tolist()]
-    found: list[int] = np.unique(np.concatenate(members)).tolist() if members else []
-    return found

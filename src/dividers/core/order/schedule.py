@@ -210,7 +210,7 @@ def _sundays(days: tuple[str, ...]) -> tuple[str, ...]:
 
 
 def _methods(job: Job, **changes: str) -> Job:
-    pieces = tuple(replace(piece, method=replace(piece.method, **changes)) for piece in job.pieces)  # type: ignore[arg-type]
+    pieces = tuple(piece.with_method(lambda own: replace(own, **changes)) for piece in job.pieces)  # type: ignore[arg-type]
     return replace(job, pieces=pieces)
 
 

@@ -7,7 +7,7 @@ from dividers.core.order.explain import earliest_and_latest, waited_for
 from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.schedule import Schedule
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 
 
 def schedule_document(schedule: Schedule) -> dict[str, Any]:
@@ -28,6 +28,7 @@ def schedule_document(schedule: Schedule) -> dict[str, Any]:
             "id": keys[task],
             "kind": own.kind,
             "piece": own.piece,
+            "layer": own.layer or None,
             "round": own.number,
             "area": _area(schedule, own),
             "coat": own.coat,

@@ -11,10 +11,11 @@ from dividers.core.job.crew import Climate
 from dividers.core.job.drying import label_min
 from dividers.core.order.network import Lag, Task, numbered, together
 from dividers.core.order.piece_tasks import steps_of_piece
-from dividers.core.order.round_choices import SETTLED_MIN, RoundChoice, choices_of
+from dividers.core.order.round_choices import SETTLED_MIN, RoundChoice, choices_of, seal_upon
 from dividers.core.order.work_site import BaseCoat, WorkSite
-from dividers.core.plan.plan import PiecePlan, Plan
-from dividers.core.risk.windows import seal_of, window_of
+from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.plan.plan import Plan
+from dividers.core.risk.windows import SealTime, seal_of, window_of
 
 
 @dataclass(frozen=True)
@@ -62,11 +63,19 @@ def _site(plan: PiecePlan, start: datetime, air: Climate, whole_windows: bool) -
             replace(
                 each,
                 window=window_of(each.window.pull_method, each.situation.paints, air, percent),
-                seal=seal_of(plan.piece.method, each.seal.method, paint, air),
+                seal=_seal_in(plan, each, air),
             )
             for each in choices
         )
     return WorkSite(plan, air, choices, base)
+
+
+def _seal_in(plan: PiecePlan, choice: RoundChoice, air: Climate) -> SealTime:
+    """The seal that a round has, as it goes on in another air."""
+    method = plan.piece_in(choice.layer).method
+    upon = choice.grounds[0][0] if choice.grounds else plan.piece.base
+    seal = seal_of(method, choice.seal.method, method.paint.get(upon), air)
+    return seal_upon(seal, choice.grounds, plan.job.palette)
 
 
 def _base(plan: PiecePlan, start: datetime, air: Climate) -> BaseCoat:

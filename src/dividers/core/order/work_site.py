@@ -1,7 +1,7 @@
 """What the tasks of a piece go by."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.job.crew import Climate
@@ -10,7 +10,7 @@ from dividers.core.job.model import Piece
 from dividers.core.job.products import Paint
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.task_key import TaskKey
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 
 Place = tuple[int, int]  # a cell: its sheet, its number there
 
@@ -31,14 +31,24 @@ class WorkSite:
     air: Climate
     choices: tuple[RoundChoice, ...]
     base: BaseCoat
+    layer: int | None = None
 
     @property
     def piece(self) -> Piece:
-        return self.plan.piece
+        """The piece as the layer at hand has it done."""
+        return self.plan.piece if self.layer is None else self.plan.piece_in(self.layer)
+
+    def in_layer(self, layer: int) -> "WorkSite":
+        return replace(self, layer=layer)
+
+    def title(self, number: int) -> str:
+        """What a round is called: by its layer too, where there are several."""
+        stack = self.plan.piece.stack
+        return f"Round {number}" + (f" ({stack[self.layer or 0].name})" if len(stack) > 1 else "")
 
     @property
     def area_m2(self) -> float:
-        return sum(float(layout.cells.areas().sum()) for layout in self.plan.layouts) / 1e6 * self.piece.copies
+        return self.plan.base_m2 * self.piece.copies
 
     def key(
         self,

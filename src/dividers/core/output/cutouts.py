@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from dividers.core.geometry.shapes import Floats, Point
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 
 SAME_MM = 0.5  # shapes that differ less are one
 MOST_SHAPES = 12

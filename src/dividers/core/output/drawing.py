@@ -18,9 +18,9 @@ from dividers.core.job.products import Colour
 from dividers.core.job.surface import Panel, Rectangle
 from dividers.core.marks.mark_places import lines_to_mark
 from dividers.core.output.scene import Area, Dot, Label, Scene, Stroke, View
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan_document import cell_rounds, sides_in_words
-from dividers.core.survey.sheet import Placed
+from dividers.core.survey.sheet import Placed, Sheet
 
 # Ruler divisions to choose from, mm: the smallest whose labels have room.
 INCH_STEPS = tuple(INCH_MM * n for n in (Fraction(1, 2), 1, 2, 3, 6, 12, 24, 48, 96, 240, 480, 1200))
@@ -41,7 +41,7 @@ OUTWARD = {"top edge": (0, -1), "right edge": (1, 0), "bottom edge": (0, 1), "le
 def draw(plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View) -> Scene:
     """The scene of a piece: all its sheets from left to right, rulers along the first one's left and everyone's top."""
     tape = float(plan.piece.method.tape.width_mm)
-    boxes = [_box(layout) for layout in plan.layouts]
+    boxes = [_box(sheet) for sheet in plan.sheets]
     em = max(sum(float(b.width) for b in boxes) / EMS_ACROSS, max(float(b.height) for b in boxes) / EMS_DOWN)
     rim = max(tape if view.strips_of else 0.0, em * (3.2 if view.marks else 0.8)) + em * 0.4
     gap = 2 * rim + em * 3
@@ -69,9 +69,9 @@ def draw(plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View) 
     )
 
 
-def _box(layout: Layout) -> Rectangle:
+def _box(sheet: Sheet) -> Rectangle:
     """The least rectangle around a sheet's panels."""
-    boxes = [_panel_box(placed) for placed in layout.sheet.placed]
+    boxes = [_panel_box(placed) for placed in sheet.placed]
     return Rectangle(
         min(b.left for b in boxes), min(b.top for b in boxes), max(b.right for b in boxes), max(b.bottom for b in boxes)
     )
@@ -103,41 +103,58 @@ class _SceneBuilder:
         return tuple(tuple(self.at(point) for point in ring) for ring in rings)
 
     def add_sheet(self, number: int, box: Rectangle, across: float) -> None:
-        layout = self.plan.layouts[number]
+        sheet = self.plan.sheets[number]
         self.shift = (across, -float(box.top))
-        self._add_cells(number, layout)
-        for placed in layout.sheet.placed:
+        layers = self._layers_seen()
+        for layer in layers:
+            self._add_cells(number + layer * self.plan.sheet_count)
+        for placed in sheet.placed:
             shape = placed.panel.shape
             ring = shape.outline.corners if shape else corners(placed.box(placed.panel.outline))
             self.outlines.append(tuple(self.at(corner) for corner in ring))
             self._add_openings(placed)
             if len(self.plan.piece.surface.panels) > 1:
                 self._add_name(placed)
-        for crease in layout.sheet.creases:
-            self._add_crease(layout, crease.axis, float(crease.at))
+        for crease in sheet.creases:
+            self._add_crease(sheet, crease.axis, float(crease.at))
         self._add_rulers(box, first=number == 0)
+        layouts = [number + layer * self.plan.sheet_count for layer in layers]
         if self.view.strips_of:
-            self._add_strips(number, layout, self.view.strips_of)
+            for at in layouts:
+                self._add_strips(at, self.plan.layouts[at], self.view.strips_of)
         if self.view.marks:
-            for placed, panel in zip(layout.sheet.placed, layout.by_panel, strict=True):
-                self._add_marks(placed, panel)
+            for at in layouts:
+                if self.view.marks_of in (None, at // self.plan.sheet_count):
+                    for placed, panel in zip(sheet.placed, self.plan.layouts[at].by_panel, strict=True):
+                        self._add_snaps(placed, panel)
+            for placed in sheet.placed:
+                self._add_marks(placed)
         else:
-            self.dots += [Dot(self.at(dot.point)) for dot in layout.tiles.dots]
+            self.dots += [Dot(self.at(dot.point)) for at in layouts for dot in self.plan.layouts[at].tiles.dots]
+
+    def _layers_seen(self) -> list[int]:
+        """The layers to draw, the lowest first: up to that of the round shown, and those asked for."""
+        shown = self.view.strips_of
+        last = self.plan.taping.chosen.rounds[shown - 1].layer if shown else len(self.plan.layers) - 1
+        wanted = self.view.layers
+        return [layer for layer in range(last + 1) if wanted is None or layer in wanted]
 
     def _add_name(self, placed: Placed) -> None:
         box = placed.box(placed.panel.outline)
         where = (float(box.left) + self.em * 0.4, float(box.bottom) - self.em * 0.5)
         self.labels.append(Label("panel", self.at(where), placed.panel.name, "start"))
 
-    def _add_crease(self, layout: Layout, axis: int, at: float) -> None:
-        boxes = [placed.box(placed.panel.outline) for placed in layout.sheet.placed]
+    def _add_crease(self, sheet: Sheet, axis: int, at: float) -> None:
+        boxes = [placed.box(placed.panel.outline) for placed in sheet.placed]
         near = [b for b in boxes if at in (float((b.left, b.top)[axis]), float((b.right, b.bottom)[axis]))]
         low = min(float((b.top, b.left)[axis]) for b in near)
         high = max(float((b.bottom, b.right)[axis]) for b in near)
         ends = ((at, low), (at, high)) if axis == 0 else ((low, at), (high, at))
         self.strokes.append(Stroke("fold", self.at(ends[0]), self.at(ends[1])))
 
-    def _add_cells(self, number: int, layout: Layout) -> None:
+    def _add_cells(self, number: int) -> None:
+        """The cells of one layer on one sheet. What a layer above others doesn't paint lets them be seen."""
+        layout, upper = self.plan.layouts[number], number >= self.plan.sheet_count
         states = self._states(number, layout)
         base = self.palette[self.plan.piece.base]
         signs = polygons.inner_points(layout.polygons).tolist() if self.view.strips_of else []
@@ -145,6 +162,8 @@ class _SceneBuilder:
             reserved = bool(layout.reserved[index])
             colour = self.palette[layout.color(index) or base.key]
             state = states[index]
+            if upper and (reserved or not layout.painted[index]):
+                continue
             shown = base if state in ("later", "keep") and self.view.strips_of else colour
             under = int(layout.under[index])
             fill = shown.hex
@@ -154,7 +173,7 @@ class _SceneBuilder:
                 Area(
                     key=self.plan.cell_keys[number][index],
                     rings=tuple(map(tuple, rings)),
-                    fill=fill,
+                    fill="" if upper and state == "later" else fill,
                     state=state,
                     sign=self.at(signs[index]) if signs and not reserved else None,
                     title="reserved line" if reserved else colour.name,
@@ -170,6 +189,8 @@ class _SceneBuilder:
         shown = self.view.strips_of
         if not shown:
             return ["reserve" if reserved else "" for reserved in layout.reserved]
+        if number // self.plan.sheet_count < self.plan.taping.chosen.rounds[shown - 1].layer:
+            return ["done"] * len(layout.cells)
         last = cell_rounds(self.plan, number)
         now = self.plan.taping.chosen.rounds[shown - 1].painted[number]
         states = np.where(last == 0, "keep", np.where(last < shown, "done", "later"))
@@ -232,8 +253,8 @@ class _SceneBuilder:
         at = (x + off, y + self.em * 0.3) if across else (x, y + off + self.em * 0.3)
         self.labels.append(Label("strip", at, key[1:], "middle", key))
 
-    def _add_marks(self, placed: Placed, layout: Layout) -> None:
-        panel = placed.panel
+    def _add_snaps(self, placed: Placed, layout: Layout) -> None:
+        """The lines of a panel that are snapped or drawn."""
         layout = layout.plain if layout.plain and self.plan.taping.chosen.taping == "reserve" else layout
         borders = layout.borders
         if layout.tiles.start_lines is None and not layout.tiles.torn:
@@ -243,12 +264,15 @@ class _SceneBuilder:
                 ends = (borders.lines.point(line, t) for t in (float(borders.t0[on].min()), float(borders.t1[on].max())))
                 low, high = (self._on_sheet(placed, end) for end in ends)
                 self.strokes.append(Stroke("snap", low, high))
+
+    def _add_marks(self, placed: Placed) -> None:
+        panel = placed.panel
         for check in self.plan.checks:
             if check.panel == panel.name:
                 self.strokes.append(Stroke("check", self._on_sheet(placed, check.start), self._on_sheet(placed, check.end)))
         sides: dict[str, list[tuple[float, str, Point]]] = {}
         for number, mark in enumerate(self.plan.marks, 1):
-            if mark.panel == panel.name:
+            if mark.panel == panel.name and self.view.marks_of in (None, mark.layer):
                 run = mark.x if mark.line in ("top edge", "bottom edge") else mark.y
                 sides.setdefault(mark.line, []).append((run, f"m{number}", (mark.x, mark.y)))
                 if mark.what == "dot":

@@ -5,7 +5,7 @@ from collections import Counter
 from dividers.core.base.lengths import exact, read_off
 from dividers.core.job.surface import Panel
 from dividers.core.patterns import BY_KEY
-from dividers.core.plan.plan import PiecePlan, write_rounded
+from dividers.core.plan.piece_plan import PiecePlan, write_rounded
 
 COLORS_NAMED, OPENINGS_NAMED = 4, 3
 

@@ -11,7 +11,7 @@ from dividers.core.geometry.shapes import Point
 
 @dataclass(frozen=True)
 class Area:
-    """A filled shape. `state` is paint (this round), done, later, keep, reserve or "" where rounds don't matter.
+    """A shape, filled where it has a `fill`. `state` is paint (this round), done, later, keep, reserve or "" where rounds don't matter.
 
     `sign` is a point well inside, for a sign to paint or to keep; `sheen` that of the paint, where it has one of its own.
     """
@@ -78,7 +78,12 @@ class Scene:
 
 @dataclass(frozen=True)
 class View:
-    """Which layers a station wants: pencil marks, the strips of one round (0 for all in their order), only the finished look."""
+    """What a station wants to see: pencil marks, the strips of one round, or only the finished look; and which layers.
+
+    Without `layers` all are seen; marks are shown of `marks_of`, or of every layer where that is None.
+    """
 
     marks: bool = False
     strips_of: int | None = None
+    layers: frozenset[int] | None = None
+    marks_of: int | None = None

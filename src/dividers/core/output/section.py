@@ -7,7 +7,7 @@ import numpy as np
 
 from dividers.core.geometry import polygons
 from dividers.core.job.products import Colour
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 
 # Where along a strip to look for the paint beside it: the middle first, as its ends may run past what is painted.
 PLACES = (0.5, 0.3, 0.7, 0.1, 0.9, 0.02, 0.98)
@@ -30,7 +30,8 @@ def section_of(plan: PiecePlan, palette: Mapping[str, Colour], round_number: int
     """The section of one strip of a round."""
     each = plan.taping.chosen.rounds[round_number - 1]
     strips, layout = each.strips[sheet], plan.layouts[sheet]
-    covered = [layout.color(int(cell)) for cell in strips.covers[strip]]
+    own = [layout.color(int(cell)) for cell in strips.covers[strip]]
+    covered = [*own, *(color for one, color in plan.colors_under(each, sheet) if one == strip)]
     done = next((color for color in covered if color), None)
     slit = float(strips.slit_mm[strip])
     both = bool(strips.reserve[strip] or strips.twin[strip])

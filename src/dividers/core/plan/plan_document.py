@@ -6,13 +6,15 @@ from typing import Any
 
 import numpy as np
 
+from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.cells.layout import Layout, corners
 from dividers.core.cells.lit_sides import lit_sides
 from dividers.core.geometry.ledger import NOTHING
-from dividers.core.geometry.shapes import Floats, Ints, Shapes, moved_to
+from dividers.core.geometry.shapes import Bools, Floats, Ints, Shapes, moved_to
 from dividers.core.job.surface import Panel
 from dividers.core.marks.marks import Mark
-from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.plan.plan import Plan
 from dividers.core.plan.strip_places import StripPlace, places_of
 from dividers.core.rounds.options import figures
 from dividers.core.rounds.rounds import Round
@@ -41,10 +43,10 @@ def _piece(plan: PiecePlan) -> dict[str, Any]:
     cells, reserves = _cells(plan)
     return {
         "name": plan.piece.name,
-        "panels": [_panel(panel.panel) for panel in plan.panel_layouts],
+        "panels": [_panel(placed.panel) for sheet in plan.sheets for placed in sheet.placed],
         "cells": cells,
         "reserves": reserves,
-        "marks": [_mark(number, mark) for number, mark in enumerate(plan.marks, 1)],
+        "marks": [_mark(plan, number, mark) for number, mark in enumerate(plan.marks, 1)],
         "checks": [
             {"panel": c.panel, "what": c.what, "from": list(c.start), "to": list(c.end), "reading": c.reading.text}
             for c in plan.checks
@@ -116,6 +118,7 @@ def _cells(plan: PiecePlan) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]
     for number, layout in enumerate(plan.layouts):
         rounds = cell_rounds(plan, number).tolist()
         names = [placed.panel.name for placed in layout.sheet.placed]
+        name = plan.layer_of(number).name
         shapes = _rings(_shapes_on_panels(layout.cells, layout.panels, layout))
         rows = zip(
             plan.cell_keys[number],
@@ -128,16 +131,23 @@ def _cells(plan: PiecePlan) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]
         )
         for index, (key, panel, slot, rings, last, reserved) in enumerate(rows):
             if reserved:
-                reserves.append({"id": key, "panel": names[panel], "rings": rings})
+                reserves.append({"id": key, "panel": names[panel], "rings": rings, "layer": name})
                 continue
-            cell = {"id": key, "panel": names[panel], "color": layout.colors[slot], "rings": rings, "round": last or None}
+            cell = {
+                "id": key,
+                "panel": names[panel],
+                "color": layout.colors[slot],
+                "rings": rings,
+                "round": last or None,
+                "layer": name,
+            }
             if layout.under[index] != NOTHING:
                 cell["under"] = layout.colors[layout.under[index]]
             cells.append(cell)
     return cells, reserves
 
 
-def _mark(number: int, mark: Mark) -> dict[str, Any]:
+def _mark(plan: PiecePlan, number: int, mark: Mark) -> dict[str, Any]:
     x, y = _rounded(np.array([mark.x, mark.y]))
     return {
         "id": f"m{number}",
@@ -151,6 +161,7 @@ def _mark(number: int, mark: Mark) -> dict[str, Any]:
         "order": mark.order,
         "what": mark.what or "line",
         "side": mark.side,
+        "layer": plan.piece.stack[mark.layer].name,
     }
 
 
@@ -167,7 +178,15 @@ def _rounds(plan: PiecePlan) -> list[dict[str, Any]]:
         for pull, strip in enumerate(reversed(strips), 1):
             strip["pull"] = pull
         laid += len(strips)
-        rounds.append({"number": each.number, "colors": list(each.colors), "cells": cells, "strips": strips})
+        rounds.append(
+            {
+                "number": each.number,
+                "layer": plan.piece.stack[each.layer].name,
+                "colors": list(each.colors),
+                "cells": cells,
+                "strips": strips,
+            }
+        )
     return rounds
 
 
@@ -175,13 +194,15 @@ def _strips(plan: PiecePlan, each: Round, laid: int) -> list[dict[str, Any]]:
     """The strips of a pass over all sheets, numbered on from `laid`."""
     documents: list[dict[str, Any]] = []
     for sheet, strips in enumerate(each.strips):
-        layout, keys = plan.layouts[sheet], plan.cell_keys[sheet]
+        layout = plan.layouts[sheet]
         first = laid + len(documents) + 1
         shapes = _rings(_shapes_on_panels(strips.shapes, strips.panel, layout))
         lengths, ends = _rounded(strips.lengths), _rounded(strips.ends.round(3))
         segments = _rounded(_segments_on_panels(strips, layout))
         places = strip_places(strips, layout)
         tabs, sides = strips.free_ends(), sides_in_words(strips, layout.sheet)
+        beneath = covered(plan, each, sheet)
+        kinds = strip_kinds(layout, strips)
         slits = np.round(strips.slit_mm, DIGITS).tolist()
         names = [placed.panel.name for placed in layout.sheet.placed]
         panels, goes_on = strips.panel.tolist(), strips.goes_on.tolist()
@@ -190,8 +211,8 @@ def _strips(plan: PiecePlan, each: Round, laid: int) -> list[dict[str, Any]]:
                 {
                     "id": f"s{first + index}",
                     "panel": names[panels[index]],
-                    "kind": strips.kind(index),
-                    "tape": plan.piece.method.tape.key,
+                    "kind": kinds[index],
+                    "tape": plan.piece_in(each.layer).method.tape.key,
                     "rings": rings,
                     "line": segments[index],
                     "side": sides[index],
@@ -201,7 +222,7 @@ def _strips(plan: PiecePlan, each: Round, laid: int) -> list[dict[str, Any]]:
                     "slit": None if slits[index] != slits[index] else slits[index],
                     "tab": tabs[index],
                     "edge": "torn" if layout.tiles.torn else "straight",
-                    "covers": [keys[cell] for cell in strips.covers[index].tolist()],
+                    "covers": [plan.cell_keys[on][cell] for on, cell in beneath[index]],
                     "after": [f"s{first + under}" for under in strips.after[index].tolist()],
                 }
             )
@@ -209,6 +230,37 @@ def _strips(plan: PiecePlan, each: Round, laid: int) -> list[dict[str, Any]]:
                 documents[-1]["goes_on"] = f"s{first + goes_on[index]}"
                 documents[-1]["at_fold"] = "crease" if strips.crease(index) else "cut"
     return documents
+
+
+def strip_kinds(layout: Layout, strips: Strips) -> list[str]:
+    """What each strip on a layout is; one along the edge of a zone inside the field is no perimeter strip."""
+    kinds = [strips.kind(index) for index in range(len(strips))]
+    if not layout.parts:
+        return kinds
+    return [
+        "edge" if kind == "perimeter" and not on_rim else kind
+        for kind, on_rim in zip(kinds, on_the_rim(layout, strips).tolist(), strict=True)
+    ]
+
+
+def on_the_rim(layout: Layout, strips: Strips) -> Bools:
+    """Which strips of a layer in a zone lie along a side of their panel's field."""
+    middles = (strips.start + strips.end) / 2
+    found = np.zeros(len(strips), bool)
+    for number, placed in enumerate(layout.sheet.placed):
+        here = strips.panel == number
+        points = _on_panel(middles[here], placed)
+        found[here] = (np.abs(placed.panel.field_quad.away(points)) < 2 * SAME_POINT_MM).any(axis=1)
+    return found
+
+
+def covered(plan: PiecePlan, each: Round, sheet: int) -> list[list[tuple[int, int]]]:
+    """What each strip on a layout lies on: (layout, cell), layer by layer from below."""
+    found: list[list[tuple[int, int]]] = [[] for _ in range(len(each.strips[sheet]))]
+    for other in each.under(sheet):
+        for strip, cell in zip(*(column.tolist() for column in each.lies_on(sheet, other)), strict=True):
+            found[strip].append((other, cell))
+    return found
 
 
 def _segments_on_panels(strips: Strips, layout: Layout) -> Floats:
@@ -256,13 +308,16 @@ def _materials(plan: PiecePlan) -> list[dict[str, Any]]:
         }
         for need in plan.paints
     ]
-    tape = {
-        "item": plan.tape.tape.key,
-        "kind": "tape",
-        "piece": plan.piece.name,
-        "length_m": round(plan.tape.metres, 3),
-        "waste_percent": plan.tape.waste_percent,
-        "rolls": plan.tape.rolls,
-        "amount": f"{plan.tape.metres:.1f} m",
-    }
-    return [*paints, tape]
+    tapes = [
+        {
+            "item": need.tape.key,
+            "kind": "tape",
+            "piece": plan.piece.name,
+            "length_m": round(need.metres, 3),
+            "waste_percent": need.waste_percent,
+            "rolls": need.rolls,
+            "amount": f"{need.metres:.1f} m",
+        }
+        for need in plan.tapes
+    ]
+    return [*paints, *tapes]

@@ -15,7 +15,7 @@ from dividers.core.job_file.job_reader import read_job
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.parameters import Parameter
-from dividers.core.plan.plan import plan_piece
+from dividers.core.plan.layered import plan_piece
 from dividers.core.survey.sheet import sheets_of
 
 ALIKE = Fraction(1, 50)  # a scale so near to 1 changes nothing

@@ -7,9 +7,10 @@ import numpy as np
 
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.graph import components
+from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints
 from dividers.core.tape.stretches import Runs, bridged, find_runs, without_twins
-from dividers.core.tape.strips import Strips, lay_strips
+from dividers.core.tape.strips import Strips, lay_strips, no_strips
 
 
 def working_place(boxes: Floats, exit_side: str | None) -> Floats:
@@ -32,6 +33,22 @@ class Round:
     kept: tuple[Bools, ...]
     width_mm: float
     exit_side: str | None = None  # of a floor
+    layer: int = 0
+
+    def lies_on(self, sheet: int, other: int) -> tuple[Ints, Ints]:
+        """Pairs (strip, cell) of its strips on one layout and the cells of another that they lie on."""
+        if sheet != other:
+            return np.zeros(0, np.int64), np.zeros(0, np.int64)
+        covers = self.strips[sheet].covers
+        return np.repeat(np.arange(len(self.strips[sheet])), np.diff(covers.starts)), covers.members
+
+    def under(self, sheet: int) -> range:
+        """The layouts on whose ground one of its own lies, its own among them: those that share its sheet, up to it."""
+        return range(sheet, sheet + 1)
+
+    def same_sheet(self, sheet: int) -> range:
+        """All layouts that share the sheet of one."""
+        return range(sheet, sheet + 1)
 
     @cached_property
     def runs(self) -> tuple[Runs, ...]:
@@ -78,3 +95,74 @@ class Round:
                 many += len(way)
                 length += float(np.hypot(way[:, 0], way[:, 1]).sum())
         return many, length
+
+
+@dataclass(frozen=True, eq=False)
+class LayerRound(Round):
+    """A round of one layer among all layouts of its piece, layer by layer and sheet by sheet: `own` is it within its layer.
+
+    `sheets` is how many layouts each layer has, `layouts` are those of all layers.
+    """
+
+    own: Round | None = None
+    sheets: int = 1
+
+    @classmethod
+    def of(cls, own: Round, number: int, layer: int, layouts: tuple[Layout, ...]) -> "LayerRound":
+        """A layer's round as number so many of the piece."""
+        sheets = len(own.layouts)
+        first = layer * sheets
+
+        def among(columns: tuple[Bools, ...]) -> tuple[Bools, ...]:
+            return tuple(
+                columns[n - first] if first <= n < first + sheets else np.zeros(len(layout.cells), bool)
+                for n, layout in enumerate(layouts)
+            )
+
+        return cls(
+            number, own.colors, own.taping, layouts, among(own.painted), among(own.kept), own.width_mm, own.exit_side, layer, own, sheets
+        )  # fmt: skip
+
+    def _mine(self, sheet: int) -> int | None:
+        at = sheet - self.layer * self.sheets
+        return at if 0 <= at < self.sheets else None
+
+    @cached_property
+    def strips(self) -> tuple[Strips, ...]:
+        found = []
+        for sheet, layout in enumerate(self.layouts):
+            at = self._mine(sheet)
+            found.append(no_strips(layout) if at is None or self.own is None else self.own.strips[at])
+        return tuple(found)
+
+    @cached_property
+    def runs(self) -> tuple[Runs, ...]:
+        raise AssertionError("the runs of a layer's round are those of its own")
+
+    @cached_property
+    def estimated(self) -> tuple[int, float]:
+        assert self.own is not None
+        return self.own.estimated
+
+    def under(self, sheet: int) -> range:
+        return range(sheet % self.sheets, sheet + 1, self.sheets)
+
+    def same_sheet(self, sheet: int) -> range:
+        return range(sheet % self.sheets, len(self.layouts), self.sheets)
+
+    @cached_property
+    def _found(self) -> dict[tuple[int, int], tuple[Ints, Ints]]:
+        return {}
+
+    def lies_on(self, sheet: int, other: int) -> tuple[Ints, Ints]:
+        none = np.zeros(0, np.int64)
+        if self._mine(sheet) is None or sheet % self.sheets != other % self.sheets:
+            return none, none
+        if sheet == other:
+            return super().lies_on(sheet, other)
+        if (sheet, other) not in self._found:
+            strips = self.strips[sheet]
+            self._found[sheet, other] = (
+                overlapping(ShapeIndex(strips.shapes), self.layouts[other].shape_index) if len(strips) else (none, none)
+            )
+        return self._found[sheet, other]

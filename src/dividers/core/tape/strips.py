@@ -13,7 +13,7 @@ from dividers.core.cells.layout import Layout, region_of
 from dividers.core.geometry import polygons
 from dividers.core.geometry.ledger import Lines
 from dividers.core.geometry.overlaps import Groups, ShapeIndex, grouped, overlapping
-from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, chosen, from_rings, joined
+from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Point, Shapes, chosen, from_rings, joined
 from dividers.core.tape.stretches import Runs, footprints, without_twins
 
 SQUARE_DEG = (
@@ -112,6 +112,13 @@ class Strips:
             there = (x > left - 1) & (x < right + 1) & (y > top - 1) & (y < bottom + 1)
             on.append(np.bincount(lower[there], minlength=len(self)))
         return ["start" if first else "end" for first in (on[0] < on[1]).tolist()]
+
+
+def no_strips(layout: Layout) -> Strips:
+    """None at all on a layout."""
+    none, flags, ways = np.zeros(0, np.int64), np.zeros(0, bool), np.zeros((0, 2))
+    beneath = Beneath(layout.shape_index, (none, none), none)
+    return Strips(ways, ways, ways, flags, flags, flags, NO_SHAPES, ways, np.zeros(0), none, none, beneath)
 
 
 def lay_strips(

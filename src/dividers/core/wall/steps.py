@@ -11,7 +11,7 @@ from dividers.core.order.bands import facing
 from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.round_tasks import strips_by_area
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.risk.forecast import pull_angle
 from dividers.core.tape.strips import Strips
 

@@ -51,7 +51,10 @@ def _merged(cells: Iterable[Area]) -> list[Markup]:
     looks: dict[tuple[str, str], list[str]] = {}
     for cell in cells:
         looks.setdefault((cell.state, cell.fill), []).append(rings(cell.rings))
-    return [path(f"cell {state}", "".join(found), fill=fill, fill_rule="evenodd") for (state, fill), found in looks.items()]
+    return [
+        path(f"cell {state}", "".join(found), fill=fill or "none", fill_rule="evenodd")
+        for (state, fill), found in looks.items()
+    ]
 
 
 def _merged_strips(strips: Iterable[Area]) -> list[Markup]:
@@ -154,7 +157,7 @@ def _group(name: str, items: Iterable[str]) -> Markup:
 
 def _cell(cell: Area) -> Markup:
     shape = rings(cell.rings)
-    look = {"fill": cell.fill, "stroke": cell.fill, "fill-rule": "evenodd"}
+    look = {"fill": cell.fill or "none", "stroke": cell.fill or "none", "fill-rule": "evenodd"}
     found = path(f"cell {cell.state}", shape, cell.title, **{"data-link": cell.key}, **look)
     return found + path("shine", shape, fill="url(#gloss)") if _shines(cell) else found
 

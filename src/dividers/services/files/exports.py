@@ -16,7 +16,8 @@ from dividers.core.order.schedule_document import schedule_document
 from dividers.core.output.cad_layers import Layers, layers_of
 from dividers.core.output.cutouts import Template, templates_of
 from dividers.core.output.scene import View
-from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.plan.plan import Plan
 from dividers.core.plan.plan_document import plan_document, plan_text, sides_in_words, strip_places
 from dividers.core.rounds.cutting import cut_length, cutting_list
 from dividers.core.rounds.rounds import Round

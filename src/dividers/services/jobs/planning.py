@@ -5,10 +5,11 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 
 from dividers.core.base.errors import BadInput, BadJob, Fault, NotFound
-from dividers.core.cells.layout import Layout
 from dividers.core.job.model import Job, Piece
 from dividers.core.job_file.job_reader import read_job
-from dividers.core.plan.plan import PiecePlan, plan_job, plan_piece
+from dividers.core.plan.layered import plan_piece
+from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.plan.plan import plan_job
 
 
 @lru_cache(maxsize=256)
@@ -23,7 +24,7 @@ def piece_plan(document: str, piece_key: str) -> PiecePlan:
     try:
         return _plan_alone(alone(document, number))
     except BadInput as fault:
-        raise BadJob((Fault(f"pieces.{number}.pattern.{fault.path}", fault.message),)) from fault
+        raise BadJob((Fault(f"pieces.{number}.{fault.path}", fault.message),)) from fault
 
 
 def _number(document: str, piece_key: str) -> int:
@@ -53,7 +54,8 @@ def alone(document: str, number: int) -> str:
 def _plan_alone(document: str) -> PiecePlan:
     job = job_of(document)
     piece = job.pieces[0]
-    return PiecePlan(job, piece, _layouts(_LaidOut(ground_of(document, 0), job, piece)))
+    laid = _laid(_LaidOut(ground_of(document, 0), job, piece))
+    return laid if laid.job is job else laid.anew(job, piece)
 
 
 # What of a piece the lines and colours on it don't depend on.
@@ -77,8 +79,8 @@ class _LaidOut:
 
 
 @lru_cache(maxsize=128)
-def _layouts(of: _LaidOut) -> tuple[Layout, ...]:
-    return plan_piece(of.job, of.piece).layouts
+def _laid(of: _LaidOut) -> PiecePlan:
+    return plan_piece(of.job, of.piece)
 
 
 def check_plans(job: Job) -> None:

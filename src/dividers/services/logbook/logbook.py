@@ -11,7 +11,7 @@ from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import read_length
 from dividers.core.base.whole import whole
 from dividers.core.order.round_choices import RoundChoice
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.risk.lift import BRIDGES, LIFT_WORDS, lift_class
 from dividers.core.wall.facts import DONE, SKIPPED
 from dividers.formats.photos import cleaned

@@ -21,7 +21,7 @@ from dividers.core.logbook.proposals import (
 )
 from dividers.core.order.network import Task
 from dividers.core.order.round_tasks import tape_m
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.wall.facts import DONE
 from dividers.services import clock
 from dividers.services.jobs import editing

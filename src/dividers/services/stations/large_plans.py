@@ -7,7 +7,7 @@ from typing import Any
 from dividers.core.base.errors import NotYet
 from dividers.core.order.solver_model import Stopping
 from dividers.core.output.drawing import MOST_PARTS
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.services.background import Background
 from dividers.services.jobs.planning import alone_of, piece_plan
 from dividers.services.stations import pictures

@@ -17,7 +17,7 @@ from dividers.core.output.scene import View
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.parameters import read_values
-from dividers.core.plan.plan import plan_piece
+from dividers.core.plan.layered import plan_piece
 from dividers.core.survey.sheet import sheets_of
 from dividers.formats.drawings.scene_svg import look_svg
 from dividers.services.jobs.planning import alone_of, ground_of, job_of

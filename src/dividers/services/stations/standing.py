@@ -4,7 +4,7 @@ import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations import mark_ticks

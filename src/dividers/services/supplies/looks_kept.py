@@ -12,7 +12,7 @@ from dividers.core.job.document import Document
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.output.drawing import draw
 from dividers.core.output.scene import View
-from dividers.core.plan.plan import plan_piece
+from dividers.core.plan.layered import plan_piece
 from dividers.core.recipes.recipe import Recipe, fit, laid, recipe_of
 from dividers.core.recipes.starters import STARTERS
 from dividers.formats.drawings.scene_svg import look_svg

@@ -10,7 +10,7 @@ from dividers.core.base.lengths import write_kept
 from dividers.core.job.surface import Panel
 from dividers.core.marks.check_marks import check_diagonals, check_line
 from dividers.core.marks.marks import Mark
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.services.jobs.editing import Opened
 from dividers.web.stations.mark_list import grouped
 

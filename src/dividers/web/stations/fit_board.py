@@ -15,7 +15,7 @@ from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import read_length, write_exact
 from dividers.core.job.reader import read_count
 from dividers.core.patterns.base.origin import begins_mm
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.services.jobs.editing import Opened
 from dividers.web.stations.measure_actions import chain_of
 
@@ -37,7 +37,7 @@ class Tool:
 def fit_board(plan: PiecePlan, opened: Opened, asked: Asked) -> dict[str, Any]:
     """All tools for a piece. `asked` are the address's arguments."""
     job, piece = opened.job, plan.piece
-    sheet = plan.layouts[0].sheet
+    sheet = plan.sheets[0]
     found = choosers(job, piece, sheet, runs_of(piece, sheet))
     by_axis = {chooser.run.axis: chooser for chooser in found}
     return {
@@ -191,7 +191,7 @@ def _several(plan: PiecePlan, opened: Opened) -> Tool:
     piece, job = plan.piece, opened.job
     if len(piece.surface.panels) < 2:
         return Tool()
-    sheets = [layout.sheet for layout in plan.layouts]
+    sheets = list(plan.sheets)
     found = [choosers(job, piece, sheet, runs_of(piece, sheet)) for sheet in sheets]
     first = found[0][0]
     if len(sheets) > 1:

@@ -8,7 +8,7 @@ from dividers.core.base.lengths import Graduation
 from dividers.core.marks.marks import Mark
 from dividers.core.marks.snaps import snaps_of
 from dividers.core.marks.tape_measure import draw_tape
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.formats.drawings.sketch_svg import tape_svg
 
 

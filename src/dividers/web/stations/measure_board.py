@@ -11,7 +11,7 @@ from dividers.core.advice.verdict import Verdict, Way, repeats_of, verdict_of
 from dividers.core.base.lengths import write_kept
 from dividers.core.job.surface import Panel
 from dividers.core.output.error_drawing import draw_error
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.survey.kept_readings import KINDS
 from dividers.core.survey.readings import ReadingRow, reading_rows
 from dividers.formats.drawings.scene_svg import scene_svg

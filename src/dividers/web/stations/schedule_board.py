@@ -18,7 +18,7 @@ from dividers.core.order.goes import Go, goes_of
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.schedule import Schedule, gains_of
 from dividers.core.output.scene import View
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.risk.forecast import peel_force, pull_angle
 from dividers.formats.drawings.day_bands_svg import day_bands_svg
 from dividers.formats.drawings.risk_curve_svg import risk_curve_svg

@@ -15,7 +15,7 @@ from dividers.core.output.scene import View
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.parameters import Region
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.rounds.conflicts import colour_order
 from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
@@ -270,13 +270,13 @@ def _divisions(plan: PiecePlan, opened: editing.Opened) -> list[dict[str, Any]]:
                 for c in division.candidates
             ],
         }
-        for division in divisions_of(job, plan.piece, plan.layouts[0].sheet)
+        for division in divisions_of(job, plan.piece, plan.sheets[0])
     ]
 
 
 def _finer_bolder(plan: PiecePlan, opened: editing.Opened) -> list[tuple[str, int, str]]:
     """Steps to the next count whose size lies on the tape's marks: (words, count, action)."""
-    divisions = divisions_of(opened.job, plan.piece, plan.layouts[0].sheet)
+    divisions = divisions_of(opened.job, plan.piece, plan.sheets[0])
     if not divisions:
         return []
     first = divisions[0]

@@ -9,7 +9,7 @@ from markupsafe import Markup
 from dividers.core.base.lengths import GRADUATIONS, Graduation, exact, read_off, write_length
 from dividers.core.job.model import Job
 from dividers.core.output.section import section_of
-from dividers.core.plan.plan import PiecePlan
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan_document import sides_in_words, strip_places
 from dividers.core.rounds.cutting import TAB_MM, cut_length, cutting_list
 from dividers.core.tape.strips import Strips

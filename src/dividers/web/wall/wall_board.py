@@ -21,7 +21,8 @@ from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.round_tasks import tape_m
 from dividers.core.output.scene import View
-from dividers.core.plan.plan import PiecePlan, Plan
+from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.plan.plan import Plan
 from dividers.core.plan.plan_document import sides_in_words
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, SKIPPED
 from dividers.core.wall.steps import Step, Tick, cautions_of, step_of
@@ -193,7 +194,7 @@ def _of_copy(piece: PiecePlan, tick: Tick) -> str:
 
 def _takes(job: Job, piece: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Iterable[tuple[str, str]]:
     """What a step takes along."""
-    method = piece.piece.method
+    method = piece.piece_in(choices[task.number - 1].layer if task.number else 0).method
     if task.kind in ("coat", "base") and task.color:
         colour = job.palette[task.color]
         paint = method.paint.get(task.color)
@@ -217,7 +218,7 @@ def _takes(job: Job, piece: PiecePlan, task: Task, choices: Sequence[RoundChoice
 def _area(piece: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> float:
     """The area in m² that a coat covers."""
     if task.kind == "base" or not task.number:
-        return sum(float(layout.cells.areas().sum()) for layout in piece.layouts) / 1e6 * piece.piece.copies
+        return piece.base_m2 * piece.piece.copies
     choice = choices[task.number - 1]
     bands = choice.batches[task.batch - 1] if task.batch else range(len(choice.bands))
     return sum(choice.bands[band].area_m2.get(str(task.color), 0.0) for band in bands)
