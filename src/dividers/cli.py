@@ -144,7 +144,7 @@ def _plan(options: argparse.Namespace) -> int:
 def _scheduled(plan: "Plan", scheduled: bool) -> dict[str, object]:
     """The pieces with their forecasts, and the schedule where it is asked for."""
     from dividers.core.order.schedule import schedule_of, start_of
-    from dividers.core.order.schedule_document import areas_document, forecast_document, schedule_document
+    from dividers.core.order.schedule_document import add_areas, forecast_document, schedule_document
     from dividers.core.order.tasks import work_of
     from dividers.core.plan.plan_document import plan_document
 
@@ -154,8 +154,7 @@ def _scheduled(plan: "Plan", scheduled: bool) -> dict[str, object]:
     for piece, own in zip(pieces, plan.pieces, strict=True):
         made = choices.get(own.piece.key, ())
         piece["forecast"] = forecast_document(made)
-        for each, choice in zip(piece["rounds"], made, strict=False):
-            each["areas"] = areas_document(own, choice)
+        add_areas(piece["rounds"], own, made)
     return {"pieces": pieces} | ({"schedule": schedule_document(schedule)} if schedule else {})
 
 

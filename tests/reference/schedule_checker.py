@@ -6,6 +6,8 @@ It shares nothing with the engine but the JSON, and knows only label times at 23
 from datetime import datetime, timedelta
 from itertools import pairwise
 
+from plan_checker import Shape, overlap_mm2
+
 USUAL = {"touch_dry": 45, "recoat": 120, "tape_safe": 1440, "full_dry": 1440, "wet_edge": 10}
 DAYS = ("mon", "tue", "wed", "thu", "fri", "sat", "sun")
 UNITS = {"min": 1, "h": 60, "d": 1440}
@@ -80,10 +82,7 @@ class Checker:
         every = sorted((t for t in own if t["kind"] == "tape"), key=lambda t: t["from"])
         areas = {(t["round"], t["area"]): t for t in every}
         assert len(areas) == len(every)
-        tapes = {
-            t["round"]: t for t in every
-        }  # of each round the last; areas are looked at one by one in tests/core/order/test_areas.py
-        assert sorted(tapes) == [each["number"] for each in plan["rounds"]]
+        assert sorted({number for number, _ in areas}) == [each["number"] for each in plan["rounds"]]
         for tape in every:
             for coat in base:
                 assert gap(coat["to"], tape["from"]) >= self.label(piece, piece["base"], "tape_safe")
@@ -98,7 +97,8 @@ class Checker:
                     assert len(many) == method.get("coats", {}).get(color, 2)
             for batch in {t["batch"] for t in here}:
                 self.batch(piece, each, [t for t in here if t["batch"] == batch], own, areas, pull_methods[each["number"]])
-        self.tape_on_paint(piece, plan, tapes, coats)
+        self.tape_on_paint(piece, plan, areas, coats)
+        self.paint_on_paint(piece, plan, own, coats)
 
     def batch(self, piece, each, coats, own, areas, pull_method):
         for color in {t["color"] for t in coats}:
@@ -121,20 +121,40 @@ class Checker:
             else:
                 assert gap(last["to"], pull["from"]) >= max(self.label(piece, c, "full_dry") for c in names)
 
-    def tape_on_paint(self, piece, plan, tapes, coats):
-        """No tape on paint that isn't tape-safe, and none over cells that still want paint."""
+    def tape_on_paint(self, piece, plan, areas, coats):
+        """No tape on paint that isn't tape-safe, strip by strip through all layers; `areas` are the tape tasks by round and area."""
         painted = {}
+        for coat in coats:
+            for cell in coat["cells"]:
+                painted.setdefault(cell, []).append(coat)
         for each in plan["rounds"]:
-            for cell in each["cells"]:
-                painted.setdefault(cell, []).append(each["number"])
-        for each in plan["rounds"]:
-            covered = {cell for strip in each["strips"] for cell in strip["covers"]}
-            for cell in covered:
-                for number in painted.get(cell, []):
-                    if number < each["number"]:
-                        for coat in (t for t in coats if t["round"] == number and cell in t["cells"]):
+            for strip in each["strips"]:
+                on = areas[each["number"], strip["area"]]["from"]
+                for cell in strip["covers"]:
+                    for coat in painted.get(cell, ()):
+                        if coat["round"] < each["number"]:
                             safe = self.label(piece, coat["color"], "tape_safe")
-                            assert gap(coat["to"], tapes[each["number"]]["from"]) >= safe
+                            assert gap(coat["to"], on) >= safe, f"{strip['id']} lies on {cell} too soon"
+
+    def paint_on_paint(self, piece, plan, own, coats):
+        """No coat of a layer on paint of another below it that may not be recoated yet, or whose tape is still on."""
+        shapes = {cell["id"]: Shape(cell) for cell in plan["cells"]}
+        pulls = {(t["round"], t["batch"]): t for t in own if t["kind"] == "pull"}
+        layers = {cell["id"]: cell["layer"] for cell in plan["cells"]}
+        for upper in coats:
+            for lower in coats:
+                if lower["round"] >= upper["round"] or lower["layer"] == upper["layer"]:
+                    continue
+                meets = any(
+                    shapes[a].document["panel"] == shapes[b].document["panel"]
+                    and layers[a] != layers[b]
+                    and overlap_mm2(shapes[a], shapes[b]) > 1
+                    for a in upper["cells"]
+                    for b in lower["cells"]
+                )
+                if meets:
+                    assert gap(lower["to"], upper["from"]) >= self.label(piece, lower["color"], "recoat")
+                    assert gap(pulls[lower["round"], lower["batch"]]["to"], upper["from"]) >= 0
 
 
 def gap(one, other):

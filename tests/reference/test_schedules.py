@@ -9,6 +9,7 @@ import networkx
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from jobs import any_jobs
+from layered_jobs import layered_jobs
 from schedule_checker import Checker
 
 from dividers.core.base.errors import BadInput, BadJob
@@ -17,7 +18,7 @@ from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.calendar import Calendar, calendar_of
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.schedule import schedule_of
-from dividers.core.order.schedule_document import forecast_document, schedule_document
+from dividers.core.order.schedule_document import add_areas, forecast_document, schedule_document
 from dividers.core.order.solve import solve
 from dividers.core.order.task_key import TaskKey
 from dividers.core.order.times import broken
@@ -48,7 +49,7 @@ PAINTS = {
 @st.composite
 def scheduled_jobs(draw):
     """Jobs of one or two pieces with paints, crews, hours, schools and coats of all sorts."""
-    job = draw(any_jobs())
+    job = draw(any_jobs() | layered_jobs())
     if draw(st.booleans()):
         other = copy.deepcopy(draw(any_jobs())["pieces"][0])
         job["pieces"].append(other | {"name": "Other"})
@@ -80,10 +81,10 @@ def test_schedules_keep_every_rule_by_an_independent_checker(document):
         assert order.work.problems or order.solution.clashes
         return
     written = json.loads(json.dumps(plan_document(plan) | {"schedule": schedule_document(order)}))
-    for piece in written["pieces"]:
-        piece["forecast"] = forecast_document(
-            next(choices for key, choices in order.work.choices.items() if order.job.piece(key).name == piece["name"])
-        )
+    for piece, own in zip(written["pieces"], plan.pieces, strict=True):
+        choices = order.work.choices[own.piece.key]
+        piece["forecast"] = forecast_document(choices)
+        add_areas(piece["rounds"], own, choices)
     if written["schedule"]["tasks"]:
         Checker(document, written).check()
         assert order.solution.bound <= order.solution.times.finish

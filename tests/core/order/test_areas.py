@@ -9,10 +9,11 @@ from jobs import any_jobs, wall
 from dividers.core.base.errors import BadJob
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.schedule import schedule_of, start_of
-from dividers.core.order.schedule_document import areas_document, schedule_document
+from dividers.core.order.schedule_document import add_areas, schedule_document
 from dividers.core.order.task_key import TaskKey
 from dividers.core.order.tasks import work_of
 from dividers.core.plan.plan import plan_job
+from dividers.core.plan.plan_document import plan_document
 from dividers.core.wall.steps import step_of
 
 POINTS = {
@@ -68,8 +69,10 @@ def test_areas_share_out_a_rounds_cells_and_strips_and_the_plan_says_which():
     plan = plan_job(read_job(facet_wall()))
     work = work_of(plan, start_of(plan.job))
     piece = plan.pieces[0]
+    [written] = plan_document(plan)["pieces"]
+    add_areas(written["rounds"], piece, work.choices["piece-1"])
     for choice, each in zip(work.choices["piece-1"], piece.taping.chosen.rounds, strict=True):
-        areas = areas_document(piece, choice)
+        areas = written["rounds"][choice.number - 1]["areas"]
         painted = [piece.cell_keys[0][cell] for cell in each.painted[0].nonzero()[0]]
         assert sorted(key for area in areas for key in area) == sorted(painted)
         ticked = [
@@ -80,6 +83,7 @@ def test_areas_share_out_a_rounds_cells_and_strips_and_the_plan_says_which():
             for key in tick.keys
         ]
         assert len(ticked) == len(set(ticked)) == sum(map(len, each.strips))
+        assert {strip["area"] for strip in written["rounds"][choice.number - 1]["strips"]} == set(range(1, len(areas) + 1))
     document = schedule_document(schedule_of(plan, 0.5, "2027-03-01T08:00"))
     assert {task["area"] for task in document["tasks"] if task["round"]} == {1, 2, 3}
 

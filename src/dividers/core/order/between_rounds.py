@@ -73,8 +73,9 @@ def _touching(site: WorkSite, one: RoundSteps, area: AreaSteps, two: RoundSteps,
         laid = _strips_on(sheet, area.strips)
         for on in first.same_sheet(sheet):
             later = _strips_on(on, other.strips)
-            if len(later) and first.painted[sheet].any():
-                under |= {(sheet, c) for c in _beneath(then, on, later, sheet) if first.painted[sheet][c]}
+            if first.painted[sheet].any():
+                facing = _strips_on(on, other.facing)
+                under |= {(sheet, c) for c in _beneath(then, on, facing, sheet) if first.painted[sheet][c]}
             if len(laid) and then.painted[on].any():
                 masked |= {(on, c) for c in _beneath(first, sheet, laid, on) if then.painted[on][c]}
             if len(laid) and len(later) and not crossing:

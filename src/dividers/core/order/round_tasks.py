@@ -32,11 +32,15 @@ class BatchSteps:
 
 @dataclass(frozen=True)
 class AreaSteps:
-    """What is taped, painted and pulled by itself: its tape task, its strips as (sheet, strip), and its batches."""
+    """What is taped, painted and pulled by itself: its tape task, its strips as (sheet, strip), and its batches.
+
+    `facing` are all strips that face its paint, those laid with another area among them.
+    """
 
     steps: Steps
     tape: TaskKey
     strips: frozenset[Place]
+    facing: frozenset[Place]
     batches: tuple[BatchSteps, ...]
 
 
@@ -105,7 +109,8 @@ def _area(
     whole = sum(band.tape_m for band in choice.bands_in(number))
     batches = tuple(_batch(site, choice, index, sealed, tape.name, length, whole) for index in own)
     steps = together([Steps((tape,), tuple(before(tape.name))), seal, *(batch.steps for batch in batches)])
-    return AreaSteps(steps, tape.name, frozenset(strips), batches)
+    facing = frozenset(strips).union(*(band.strips for band in choice.bands_in(number)))
+    return AreaSteps(steps, tape.name, frozenset(strips), facing, batches)
 
 
 def _tape(site: WorkSite, choice: RoundChoice, area: int | None, own: Sequence[Place]) -> tuple[Task, float]:

@@ -1,11 +1,13 @@
 """A schedule as the plan's JSON has it, with its tasks, and each piece's forecast."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.explain import earliest_and_latest, waited_for
 from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
+from dividers.core.order.round_tasks import strips_by_area
 from dividers.core.order.schedule import Schedule
 from dividers.core.plan.piece_plan import PiecePlan
 
@@ -30,7 +32,7 @@ def schedule_document(schedule: Schedule) -> dict[str, Any]:
             "piece": own.piece,
             "layer": own.layer or None,
             "round": own.number,
-            "area": _area(schedule, own),
+            "area": _area_of(schedule, own),
             "coat": own.coat,
             "batch": own.batch,
             "color": own.color,
@@ -63,7 +65,7 @@ def _local(calendar: Calendar, wall: int) -> str:
     return calendar.moment(wall).replace(tzinfo=None).isoformat(timespec="minutes")
 
 
-def _area(schedule: Schedule, task: Task) -> int | None:
+def _area_of(schedule: Schedule, task: Task) -> int | None:
     """The area of its round that a task belongs to; None for what belongs to no round."""
     if task.number is None:
         return None
@@ -71,7 +73,21 @@ def _area(schedule: Schedule, task: Task) -> int | None:
     return task.name.area or choice.area_of_batch(task.batch) or 1
 
 
-def areas_document(plan: PiecePlan, choice: RoundChoice) -> list[list[str]]:
+def add_areas(rounds: list[dict[str, Any]], plan: PiecePlan, choices: Sequence[RoundChoice]) -> None:
+    """Write into a piece's rounds which cells each of their areas has, and with which area each strip is laid."""
+    for each, choice in zip(rounds, choices, strict=False):
+        each["areas"] = _areas(plan, choice)
+        first = [plan.strips_before(choice.number, sheet) for sheet in range(len(plan.layouts))]
+        laid = {
+            f"s{first[sheet] + strip + 1}": area
+            for area, strips in enumerate(strips_by_area(plan, choice), 1)
+            for sheet, strip in strips
+        }
+        for strip in each["strips"]:
+            strip["area"] = laid[strip["id"]]
+
+
+def _areas(plan: PiecePlan, choice: RoundChoice) -> list[list[str]]:
     """The cells of each area of a round, by their keys."""
     areas = range(1, choice.area_count + 1)
     return [

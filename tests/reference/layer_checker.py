@@ -1,0 +1,78 @@
+"""Checks layers of a piece from the job file and the plan's JSON: each tiles its zone, and what is painted last is what is seen."""
+
+import pyclipper
+from plan_checker import EDGE_TOLERANCE_MM2, Shape, area_mm2, clip, to_paths
+
+INCH = 25.4
+
+
+def of_layers(piece, names):
+    """A piece as if it had no cells and reserves but those of some layers."""
+    own = {key: [each for each in piece[key] if each["layer"] in names] for key in ("cells", "reserves")}
+    return {**piece, **own}
+
+
+def rounds_of(piece, name):
+    return {**piece, "rounds": [each for each in piece["rounds"] if each["layer"] == name]}
+
+
+def zone_paths(zone, piece, panel):
+    """The zone on a panel by its words in the job file (in inches), less the openings."""
+    field = to_paths([panel["field"]])
+    for opening in panel["openings"]:
+        field = clip(pyclipper.CT_DIFFERENCE, field, to_paths([opening]))
+    if zone == "all":
+        return field
+    first = panel is piece["panels"][0]
+    if "rect" in zone:
+        left, top, width, height = (float(zone["rect"][key]) * INCH for key in ("left", "top", "width", "height"))
+        ring = [(left, top), (left + width, top), (left + width, top + height), (left, top + height)]
+        return clip(pyclipper.CT_INTERSECTION, field, to_paths([ring])) if first else []
+    if "points" in zone:
+        ring = [(float(x) * INCH, float(y) * INCH) for x, y in zone["points"]]
+        return clip(pyclipper.CT_INTERSECTION, field, to_paths([ring])) if first else []
+    cells = [c for c in piece["cells"] if c["layer"] == zone["cells"] and c["panel"] == panel["name"]]
+    if "at" in zone:
+        places = [(float(x) * INCH, float(y) * INCH) for x, y in zone["at"]]
+        chosen = [cell for cell in cells if first and any(Shape(cell).holds(*place) for place in places)]
+    else:
+        chosen = [cell for cell in cells if cell["color"] == zone["color"]]
+    return [path for cell in chosen for path in to_paths(cell["rings"])]
+
+
+def check_zones(layers, piece):
+    """Cells and reserves of each layer lie in its zone and together are as large."""
+    for layer in layers:
+        own = of_layers(piece, {layer["name"]})
+        for panel in piece["panels"]:
+            zone = zone_paths(layer.get("zone", "all"), piece, panel)
+            shapes = [Shape(each) for each in [*own["cells"], *own["reserves"]] if each["panel"] == panel["name"]]
+            allowed = EDGE_TOLERANCE_MM2 * sum(len(path) for shape in shapes for path in shape.paths)
+            areas = sum(area_mm2(clip(pyclipper.CT_UNION, shape.paths)) for shape in shapes)
+            wanted = area_mm2(clip(pyclipper.CT_UNION, zone))
+            assert abs(areas - wanted) <= allowed + EDGE_TOLERANCE_MM2, f"{layer['name']} is {areas} of {wanted} mm2"
+            for shape in shapes:
+                outside = area_mm2(clip(pyclipper.CT_DIFFERENCE, shape.paths, zone)) if zone else areas
+                assert outside <= EDGE_TOLERANCE_MM2 * sum(map(len, shape.paths)), f"{shape.document['id']} leaves its zone"
+
+
+def seen_at(piece, names, panel, x, y):
+    """The colour at a point, painting the layers one over the other; None for the base, "" on a line or where nothing is."""
+    shapes = [Shape(cell) for cell in piece["cells"] if cell["panel"] == panel]
+    if any(shape.on_edge(x, y) for shape in shapes):
+        return ""
+    for name in reversed(names):
+        for shape in shapes:
+            if shape.document["layer"] == name and shape.document["color"] and shape.holds(x, y):
+                return shape.document["color"]
+    return None
+
+
+def coated_m2(piece):
+    """Square metres painted in each colour, hidden or not."""
+    found = {}
+    for cell in piece["cells"]:
+        area = area_mm2(clip(pyclipper.CT_UNION, to_paths(cell["rings"]))) / 1e6
+        for color in filter(None, (cell["color"], cell.get("under"))):
+            found[color] = found.get(color, 0.0) + area
+    return found
