@@ -115,6 +115,9 @@ def values_of(parameter, width, height):
             return st.lists(st.sampled_from(["ink", "madder", "cream", None]), min_size=1, max_size=4)
         case "points":
             return points(width, height)
+        case "line":
+            place = st.tuples(sixteenths(0, 16 * width), sixteenths(0, 16 * height)).map(list)
+            return st.none() | st.lists(place, min_size=2, max_size=2)
         case "paths":
             return st.lists(st.lists(st.sampled_from("ABCDEF"), min_size=2, max_size=4, unique=True), min_size=1, max_size=5)
         case "fills":

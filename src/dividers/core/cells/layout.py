@@ -139,13 +139,13 @@ def corners(box: Rectangle) -> tuple[Point, ...]:
     return (left, top), (right, top), (right, bottom), (left, bottom)
 
 
-def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float) -> Layout:
-    """Lay a pattern over a sheet's fields; what has the base colour stays base.
+def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float, amid: Point | None = None) -> Layout:
+    """Lay a pattern over a sheet's fields; what has the base colour stays base. `amid` is a place amid what will be seen of it.
 
     Raises BadInput for values that don't fit these fields, with the parameter's key as path.
     """
     kind = BY_KEY[pattern.kind]
-    ground, values, notes = begun(Ground.of(sheet, tape_mm), kind, pattern.values)
+    ground, values, notes = begun(Ground.of(sheet, tape_mm, amid), kind, pattern.values)
     tiles = kind.lay(ground, values)
     if notes:
         tiles = replace(within(tiles, sheet.area), notes=(*tiles.notes, *notes))

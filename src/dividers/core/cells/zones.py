@@ -8,10 +8,11 @@ import numpy as np
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import exact
-from dividers.core.cells import reserved_lines
+from dividers.core.cells import as_painted, reserved_lines
+from dividers.core.cells.as_painted import Middle, PaintedBand
 from dividers.core.cells.layout import Layout, ZonePart, lay_out, region_of
 from dividers.core.geometry import ledger, polygons
-from dividers.core.geometry.shapes import NO_SHAPES, Ints, Shapes, chosen, joined
+from dividers.core.geometry.shapes import NO_SHAPES, Floats, Ints, Point, Shapes, chosen, joined, moved_to
 from dividers.core.job.layers import ALL, CELLS, RECT, Zone
 from dividers.core.job.method import PatternChoice
 from dividers.core.job.surface import Rectangle
@@ -23,20 +24,22 @@ NOT_PAINTED = ""  # no colour of a layer that lies on others is left out as the 
 
 @dataclass(frozen=True)
 class Below:
-    """A layer below: its name, its layouts by sheet, and what its cells are called."""
+    """A layer below: its name, its layouts by sheet, what its cells are called, and its bands where they were measured."""
 
     name: str
     layouts: tuple[Layout, ...]
     keys: tuple[Sequence[str], ...]
+    bands: Sequence[PaintedBand] = ()
 
 
 @dataclass(frozen=True)
 class _ZoneGround:
-    """A part of a zone: on which panel of its sheet, its ground there, and its name where it is a cell."""
+    """A part of a zone: on which panel of its sheet, its ground there, its name where it is a cell, its middle where that was measured."""
 
     panel: int
     ground: polygons.Polygon
     name: str = ""
+    middle: Middle | None = None
 
 
 def lay_layer(
@@ -51,7 +54,7 @@ def lay_layer(
         raise BadInput(_nothing(zone), "zone")
     named = zone.kind == CELLS
     if named and not zone.each:
-        whole = [lay_out(sheet, pattern, upon, tape_mm) for sheet in sheets]
+        whole = [lay_out(sheet, pattern, upon, tape_mm, _amid(own)) for sheet, own in zip(sheets, parts, strict=True)]
         return tuple(_seen_in(layout, own) for layout, own in zip(whole, parts, strict=True))
     return tuple(_laid_in(sheet, own, pattern, upon, tape_mm) for sheet, own in zip(sheets, parts, strict=True))
 
@@ -66,8 +69,8 @@ def _nothing(zone: Zone) -> str:
 def _parts(sheets: Sequence[Sheet], zone: Zone, below: Sequence[Below]) -> Iterator[Iterator[_ZoneGround]]:
     if zone.kind == CELLS:
         under = next(each for each in below if each.name == zone.layer)
-        for sheet, layout, keys in zip(sheets, under.layouts, under.keys, strict=True):
-            yield _cells_of(sheet, layout, keys, zone)
+        for number, (sheet, layout, keys) in enumerate(zip(sheets, under.layouts, under.keys, strict=True)):
+            yield _cells_of(sheet, layout, keys, zone, under.bands if not number else ())
         return
     first = zone.panel or sheets[0].placed[0].panel.name
     for sheet in sheets:
@@ -92,8 +95,10 @@ def _drawn(sheet: Sheet, zone: Zone, panel: str) -> Iterator[_ZoneGround]:
             yield _ZoneGround(number, ground)
 
 
-def _cells_of(sheet: Sheet, layout: Layout, keys: Sequence[str], zone: Zone) -> Iterator[_ZoneGround]:
-    """The cells that a zone chooses on a sheet, in their own order."""
+def _cells_of(
+    sheet: Sheet, layout: Layout, keys: Sequence[str], zone: Zone, bands: Sequence[PaintedBand]
+) -> Iterator[_ZoneGround]:
+    """The cells that a zone chooses on a sheet, in their own order; those of measured bands where these came out."""
     count = int((~layout.reserved).sum())
     if zone.at:
         name = zone.panel or sheet.placed[0].panel.name
@@ -106,7 +111,20 @@ def _cells_of(sheet: Sheet, layout: Layout, keys: Sequence[str], zone: Zone) -> 
     else:
         which = np.flatnonzero(layout.in_color(zone.color)[:count])
     for cell in which.tolist():
-        yield _ZoneGround(int(layout.panels[cell]), layout.polygons[cell], keys[cell])
+        panel, ground = int(layout.panels[cell]), layout.polygons[cell]
+        band = as_painted.holding(bands, ground) if not panel else None
+        if band:
+            for part in polygons.clipped(polygons.solid([as_painted.moved(ground, band)]), region_of(sheet.placed[panel]))[0]:
+                yield _ZoneGround(panel, part, keys[cell], as_painted.middle_of(band, part))
+        else:
+            yield _ZoneGround(panel, ground, keys[cell])
+
+
+def _amid(parts: Sequence[_ZoneGround]) -> Point | None:
+    """The middle of parts of a sheet."""
+    if not parts:
+        return None
+    return polygons.middle(polygons.solid([part.ground for part in parts]))
 
 
 def _seen_in(layout: Layout, parts: Sequence[_ZoneGround]) -> Layout:
@@ -126,19 +144,45 @@ def _laid_in(sheet: Sheet, parts: Sequence[_ZoneGround], pattern: PatternChoice,
     laid = []
     for part in parts:
         placed = sheet.placed[part.panel]
-        own = Sheet((_narrowed(placed, part.ground),))
+        own = Sheet((_narrowed(placed, part),))
         shape = polygons.from_polygons([part.ground])
-        found = _cut_to(lay_out(own, pattern, base, tape_mm), part.ground, (ZonePart(part.panel, shape, part.name),))
+        whole = lay_out(own, pattern, base, tape_mm, _amid([part]))
+        if part.middle and part.middle.slope:
+            whole = _leaned(whole, part.middle)
+        found = _cut_to(whole, part.ground, (ZonePart(part.panel, shape, part.name),))
         laid.append(_on_sheet(found, sheet, part.panel))
     return joined_layouts(sheet, laid)
 
 
-def _narrowed(placed: Placed, ground: polygons.Polygon) -> Placed:
-    """A panel whose field is the least rectangle around a part of it."""
+def _leaned(layout: Layout, middle: Middle) -> Layout:
+    """A layout sheared along with the middle of a band: what is laid keeps its width across it."""
+
+    def place(points: Floats) -> Floats:
+        found = points.copy()
+        found[:, middle.axis] += middle.slope * (points[:, 1 - middle.axis] - middle.at)
+        return found
+
+    lines = layout.tape_lines
+    if len(lines):
+        ground = np.array([polygons.redrawn(each, place) for each in lines.ground], object)
+        lines = reserved_lines.TapeLines(place(lines.start), place(lines.end), ground, lines.width_mm)
+    cells = moved_to(layout.cells, place(layout.cells.points))
+    dots = tuple(replace(dot, point=tuple(place(np.array([dot.point]))[0].tolist())) for dot in layout.tiles.dots)
+    plain = _leaned(layout.plain, middle) if layout.plain else None
+    return replace(layout, cells=cells, tiles=replace(layout.tiles, dots=dots), tape_lines=lines, plain=plain)
+
+
+def _narrowed(placed: Placed, part: _ZoneGround) -> Placed:
+    """A panel whose field is the least rectangle around a part of it; around its middle, where that was measured."""
+    ground, middle = part.ground, part.middle
     (left, top), (right, bottom) = (
         placed.to_panel(np.array([corner])).tolist()[0] for corner in (ground.bounds[:2], ground.bounds[2:])
     )
     box = Rectangle(exact(min(left, right)), exact(min(top, bottom)), exact(max(left, right)), exact(max(top, bottom)))
+    if middle:
+        box = replace(
+            box, **dict(zip((("left", "right"), ("top", "bottom"))[middle.axis], (middle.low, middle.high), strict=True))
+        )
     return replace(placed, panel=replace(placed.panel, field=box, shape=None))
 
 

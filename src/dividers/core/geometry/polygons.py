@@ -1,6 +1,6 @@
 """Polygon algebra, borrowed from shapely: clipping, cutting back, what lies on what. Only this module knows shapely."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 import numpy as np
 import numpy.typing as npt
@@ -206,6 +206,18 @@ def simple(corners: Sequence[Point]) -> bool:
     """Whether a ring has an inside and doesn't cross itself."""
     ring = shapely.Polygon(corners)
     return bool(ring.is_valid) and ring.area > SMALLEST_CELL_MM2
+
+
+def middle(parts: Polygons) -> Point:
+    """The centre of gravity of polygons together."""
+    point = shapely.centroid(shapely.union_all(parts))
+    return float(point.x), float(point.y)
+
+
+def redrawn(shape: Polygon, place: Callable[[Floats], Floats]) -> Polygon:
+    """A polygon with every point (n, 2) elsewhere."""
+    result: Polygon = shapely.transform(shape, place)
+    return result
 
 
 def less(shapes: Polygons, region: Region) -> Polygons:

@@ -5,50 +5,17 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from dividers.core.base.errors import BadInput
-from dividers.core.job.kinds import NO_NAMES, Flag, Kind, LengthText, PaletteKey, Text
-from dividers.core.job.layers import ALL, CELLS, POINTS, RECT, WHOLE, AsPainted, Layer, Place, Zone
+from dividers.core.job.kinds import Flag, Kind, LengthText, PaletteKey, Text
+from dividers.core.job.layers import ALL, CELLS, POINTS, RECT, WHOLE, AsPainted, Layer, Zone
+from dividers.core.job.places import MOST_PLACES, PlacesKind
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Objects, Values
 from dividers.core.job.surface import Rectangle
 
 MOST_LAYERS = 12
-MOST_PLACES = 2000
 LEAST_POINTS = 3
 MERGED = ("paint", "coats", "rates")  # a layer's own entries of these come on top of the piece's
 LENGTH = LengthText()
-
-
-@dataclass(frozen=True)
-class PlacesKind(Kind):
-    """Places on a panel: pairs of lengths from its left and its top."""
-
-    most: int = MOST_PLACES
-
-    @property
-    def allowed(self) -> str:
-        return f"list of at most {self.most}: [from the left, from the top]"
-
-    def read(self, reader: Reader, key: str, default: Any) -> tuple[Place, ...]:
-        def place(written: Any) -> Place:
-            if not isinstance(written, list) or len(written) != 2:
-                raise BadInput("must be two lengths: from the panel's left and from its top.")
-            x, y = (LENGTH.parse(each, reader) for each in written)
-            return x, y
-
-        found = [reader.entry(f"{key}.{n}", place, each, None) for n, each in enumerate(reader.items(key, self.most))]
-        return tuple(each for each in found if each)
-
-    def in_units(self, written: Any, old: str, new: str) -> Any:
-        if not isinstance(written, list):
-            return written
-        return [[LENGTH.in_units(each, old, new) for each in pair] if isinstance(pair, list) else pair for pair in written]
-
-    def shown(self, written: Any) -> str:
-        return "; ".join(", ".join(str(each) for each in pair) for pair in written or [])
-
-    def taken(self, text: str, names: Mapping[str, str] = NO_NAMES) -> list[list[str]]:
-        return [[part.strip() for part in pair.split(",")] for pair in text.split(";") if pair.strip()]
 
 
 def _rect(entry: Reader, values: Values) -> Rectangle:

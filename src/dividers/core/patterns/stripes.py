@@ -13,6 +13,7 @@ from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.origin import ORIGIN
 from dividers.core.patterns.base.parameters import Note, Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.stripes_along import lay_along
 
 MOST_BANDS = 1000
 NARROWEST_MM = Fraction(1)
@@ -25,6 +26,8 @@ PIN = -1  # the place of a band that is a pinstripe
 
 def lay(ground: Ground, values: Values) -> Tiles:
     """Bands over the area, in order along the run, which goes left to right and top to bottom across the stripes."""
+    if values["along"]:
+        return lay_along(ground, values)
     area = ground.area
     angle: Fraction = values["direction"]
     low, high = _run(area, angle)
@@ -230,6 +233,19 @@ PATTERN = Pattern(
             choices=("edge", "centre"),
         ),
         *ORIGIN,
+        Parameter("along", "Along a line", "line", "two places on it, instead of a direction: 0, 24; 60, 12"),
+        Parameter("other_side", "On the other side", "flag", "of the line; else where there is more to cover", False),
+        Parameter(
+            "off", "So far off the line", "length", "where the first stripe begins, with a line to lie along", Fraction(0)
+        ),
+        Parameter(
+            "many",
+            "So many stripes",
+            "count",
+            "with a line to lie along; empty for as many as there is room for",
+            least=Fraction(1),
+            most=Fraction(MOST_BANDS),
+        ),
         Parameter(
             "colors", "Colours, repeating", "colors", "in order, then from the first again; base leaves the stripe unpainted"
         ),

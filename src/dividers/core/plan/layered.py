@@ -11,6 +11,7 @@ from functools import cached_property
 import numpy as np
 
 from dividers.core.base.errors import BadInput
+from dividers.core.cells.as_painted import as_they_came_out
 from dividers.core.cells.layout import Layout, lay_out, region_of
 from dividers.core.cells.zones import Below, lay_layer
 from dividers.core.geometry import polygons
@@ -21,6 +22,7 @@ from dividers.core.job.model import Job, Piece
 from dividers.core.job.products import Tape
 from dividers.core.marks.marks import Check, Mark
 from dividers.core.plan.amounts import PaintNeed, TapeNeed
+from dividers.core.plan.as_painted_facts import as_painted_facts
 from dividers.core.plan.piece_plan import Caution, PiecePlan, keys_of
 from dividers.core.rounds.options import Option, Taping
 from dividers.core.rounds.rounds import LayerRound, Round
@@ -184,7 +186,8 @@ class LayeredPlan(PiecePlan):
 
     @cached_property
     def facts(self) -> tuple[Caution, ...]:
-        return tuple(dict.fromkeys(fact for part in self.parts for fact in part.facts))
+        measured = as_painted_facts(self.job, self.piece, self.parts)
+        return tuple(dict.fromkeys([*measured, *(fact for part in self.parts for fact in part.facts)]))
 
     def in_job(self, job: Job, piece: Piece) -> PiecePlan:
         """The plan of this piece in another job that gives it the same cells; see `PiecePlan.in_job`."""
@@ -230,7 +233,9 @@ def plan_piece(job: Job, piece: Piece) -> PiecePlan:
     for number, layer in enumerate(piece.stack):
         layouts = _laid(number, layer, piece, sheets, below)
         every += layouts
-        below.append(Below(layer.name, layouts, keys_of(every)[-len(layouts) :]))
+        with at_path(f"layers.{number}.pattern"):
+            bands = as_they_came_out(layouts[0], layer.pattern, layer.as_painted)
+        below.append(Below(layer.name, layouts, keys_of(every)[-len(layouts) :], bands))
         parts.append(PiecePlan(job, piece.of_layer(layer), layouts))
     return LayeredPlan(job, piece, every, None, tuple(parts))
 
@@ -242,10 +247,10 @@ def _laid(number: int, layer: Layer, piece: Piece, sheets: Sequence[Sheet], belo
 
 @contextmanager
 def at_path(where: str) -> Iterator[None]:
-    """What is wrong inside is wrong at a key of that object; a key of the zone lies beside the pattern."""
+    """What is wrong inside is wrong at a key of that object; keys of the zone and of what was measured lie beside the pattern."""
     try:
         yield
     except BadInput as fault:
-        inside = fault.path.split(".")[0] == "zone"
+        inside = fault.path.split(".")[0] in ("zone", "as_painted")
         path = f"{where.removesuffix('pattern')}{fault.path}" if inside else f"{where}.{fault.path}"
         raise BadInput(fault.message, path.rstrip("."), fault.value) from fault

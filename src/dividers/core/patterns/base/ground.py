@@ -12,19 +12,21 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class Ground:
-    """The rectangle to be tiled, in mm on its sheet; the y of its level folds; openings on it."""
+    """The rectangle to be tiled, in mm on its sheet; the y of its level folds; openings on it; a place amid what will be seen of it."""
 
     area: Rectangle
     tape_mm: float = 24.0
     level_folds: tuple[Fraction, ...] = ()
     openings: tuple[Rectangle, ...] = ()
+    amid: tuple[float, float] | None = None
 
     @classmethod
-    def of(cls, sheet: "Sheet", tape_mm: float) -> "Ground":
+    def of(cls, sheet: "Sheet", tape_mm: float, amid: tuple[float, float] | None = None) -> "Ground":
         """The ground that a sheet gives."""
         return cls(
             sheet.area,
             tape_mm,
             tuple(crease.at for crease in sheet.creases if crease.axis == 1),
             sheet.openings,
+            amid,
         )

@@ -63,6 +63,8 @@ class Run:
 
 def run_along(axis: str, area: Rectangle, pattern: Pattern, values: Values) -> Run | None:
     """How a pattern repeats along one axis of an area; None where it doesn't."""
+    if values.get("along"):
+        return None  # it repeats off a line of its own
     turn = {Fraction(90): "across", Fraction(0): "down"}.get(values.get("direction", Fraction(0)), "")
     counted = next((p for p in pattern.parameters if _along(p.divides, axis, turn)), None)
     sized = next((p for p in pattern.parameters if _along(p.repeats, axis, turn)), None)

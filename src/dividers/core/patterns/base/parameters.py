@@ -13,6 +13,7 @@ import numpy as np
 
 from dividers.core.geometry.shapes import Floats, Ints, Point, Shapes
 from dividers.core.job.kinds import Flag, Kind, LengthText, ListOf, Number, PaletteKey, WholeNumber
+from dividers.core.job.places import PlacesKind
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key
 from dividers.core.patterns.base.ground import Ground
@@ -37,7 +38,7 @@ FREE: Mapping[str, Callable[[int], Kind]] = {"points": Points, "paths": Paths, "
 class Parameter:
     """One value that a person sets.
 
-    `kind` is length | lengths | count | share | choice | flag | direction | origin | color | colors | points | paths | fills. `least` and
+    `kind` is length | lengths | count | share | choice | flag | direction | origin | color | colors | line | points | paths | fills. `least` and
     `most` bound a count, a length (mm) or a share. Parameters with the same `group` exclude each other: exactly one of them is
     given. A `needed` one has no default. A count that `divides` a run into equal parts says which: across, down, or run, the way
     across the pattern's direction; so does a length that `repeats` along one, or along both. Where it is empty, that of `usual` holds.
@@ -82,12 +83,14 @@ class Parameter:
                 return PaletteKey(base=True)
             case "colors":
                 return ColorsInTurn()
+            case "line":
+                return PlacesKind(2, 2)
         return FREE[self.kind](int(most or MOST_FREE))
 
     @property
     def as_key(self) -> Key:
         """It as a key of the job file; where others exclude it, nothing holds by default."""
-        default = () if self.kind == "lengths" else None if self.group else self.default
+        default = () if self.kind in ("lengths", "line") else None if self.group else self.default
         needed = f"Give it: {self.help}." if self.needed else ""
         return Key(self.key, self.holds, self.title, self.help, default, needed=needed)
 
