@@ -228,7 +228,7 @@ def test_numbers_in_tables_are_numbers_and_times_are_times(connection, job_id, w
 
 
 def test_a_negative_number_is_no_formula_and_a_text_that_looks_like_one_is_kept_harmless():
-    piece = {"marks": [{"id": "m1", "panel": "-1+1", "line": "top edge", "order": 1, "from": "=left", "reading": "1 in", "x": -0.366, "y": -0.0, "error": -0.366}]}  # fmt: skip
+    piece = {"marks": [{"id": "m1", "panel": "-1+1", "line": "top edge", "order": 1, "from": "=left", "reading": "1 in", "x": -0.366, "y": -0.0, "error": -0.366, "layer": "stripes"}]}  # fmt: skip
     [row] = csv.DictReader(io.StringIO(marks_csv(piece)))
     assert (row["error mm"], row["x mm"], row["y mm"], row["panel"], row["from"]) == (
         "-0.366",

@@ -34,7 +34,7 @@ PASSPHRASE = "brass hinge lantern"
 FILLED = {
     "job_id": 1, "piece": "prop-trunk", "station": "marks", "surface": "wall", "recipe": "begin-1", "filename": "look.css", "which": "marks.csv", "photo_id": 1, "patch_id": 1,
     "number": 1, "item_id": 1, "act": "copy", "kind": "tape", "finding_id": 1, "touch_up_id": 1, "refused_id": 1, "token": "x" * 22,
-    "phone_id": 1,
+    "phone_id": 1, "layer": 0,
 }  # fmt: skip
 OWNER, STRANGER, ENDED = "owner", "stranger", "ended"
 ENDS = {"access.leave", "wall.end", "jobs.delete", "access.put_passphrase", "access.shut_out"}  # tried by themselves below

@@ -26,6 +26,7 @@ VALUES = {
     "refused_id": [1],
     "photo_id": [1],
     "filename": ["wall.js"],
+    "layer": [0],
 }
 
 

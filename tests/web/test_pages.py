@@ -171,7 +171,7 @@ def test_every_pattern_has_its_stations_and_tells_bad_values(client, kind):
         assert client.get(f"{PIECE}/{station}").status_code == 200
     page = client.get(f"{PIECE}/pattern").text
     revision = re.search(r'name="revision" value="(\d+)"', page)[1]
-    names = {name for name in fields_of(page) if name.startswith("pattern.")} - {"pattern.kind"}
+    names = {name for name in fields_of(page) if name.startswith("pattern.")} - {"pattern.kind", "pattern.other_side"}
     for value in ("1/0", "5 apples", "30, 20: nothing", "<b>\x00", "x" * 40_000, "0", "-1", "9" * 12, "A: 1\nB"):
         response = client.post(f"{PIECE}/pattern", data={"revision": revision} | dict.fromkeys(names, value))
         told = fields_of(response.text, 'aria-invalid="true"')

@@ -62,10 +62,13 @@ def test_the_order_of_colours_is_moved(client):
 
 
 def test_a_region_is_given_a_colour_where_it_lies(client):
-    address = "/jobs/1/poster/pattern"
+    address = "/jobs/1/poster/pattern?layer=0"
 
     def colors():
-        return [fill.get("color") for fill in json.loads(client.get("/jobs/1.json").text)["pieces"][-2]["pattern"]["fills"]]
+        return [
+            fill.get("color")
+            for fill in json.loads(client.get("/jobs/1.json").text)["pieces"][-2]["layers"][0]["pattern"]["fills"]
+        ]
 
     before = colors()
     page = client.get(address).text

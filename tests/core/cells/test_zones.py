@@ -1,11 +1,14 @@
 """Layers in zones: where they are laid, from what was measured, and what is said of it."""
 
 import pytest
-from jobs import wall
+from jobs import readings_of, wall
 
 from dividers.core.base.errors import BadJob
 from dividers.core.job_file.job_reader import read_job
+from dividers.core.order.schedule import schedule_of, start_of
+from dividers.core.order.tasks import work_of
 from dividers.core.plan.plan import plan_job
+from dividers.core.wall.steps import step_of
 
 BANDS = {"name": "bands", "pattern": {"kind": "stripes", "direction": "horizontal", "count": 8, "colors": ["ink", None]}}
 PIN = {
@@ -61,7 +64,7 @@ def test_a_pinstripe_is_centred_in_each_band_as_it_came_out():
     assert [one for one, _ in sides] == pytest.approx([4 + 11 / 16, 4 + 25 / 32, 4.5, 4.75])
     assert [one for one, _ in sides] == pytest.approx([other for _, other in sides])
     said = " ".join(fact.message for fact in plan.facts)
-    assert "4 11/16 in in band 1, 4 25/32 in in band 3, 4 1/2 in in band 5" in said
+    assert "4 11/16 in (band 1), 4 25/32 in (band 3), 4 1/2 in (band 5)" in said
     assert "band 5 11 1/2 in (planned 12 in)" in said
     readings = {mark.reading.text for mark in plan.marks if mark.layer == 1 and mark.line == "left edge"}
     assert {"4 11/16 in", "7 3/16 in", "28 25/32 in", "31 9/32 in", "52 3/4 in", "55 1/4 in"} <= readings
@@ -80,6 +83,20 @@ def test_a_band_that_leans_has_its_pinstripe_along_its_own_middle_and_as_wide():
     [cell] = [n for n in layout.painted.nonzero()[0] if 24 < layout.cells.bounds()[n, 1] / 25.4 < 36]
     corners = sorted((round(x / 25.4, 6), round(y / 25.4, 6)) for x, y in layout.polygons[cell].exterior.coords[:-1])
     assert corners == [(0, 28.75), (0, 31.25), (120, 29.0), (120, 31.5)]
+
+
+def test_a_pinstripe_follows_bands_that_follow_a_wall_out_of_square():
+    corners = [(0.0, 0.0), (3048.0, 0.0), (3048.0, 2438.4), (0.0, 2400.0)]
+    panel = {"name": "front", "width": "120", "height": "96", "survey": readings_of(corners)}
+    plan = layered(BANDS, PIN, surface={"kind": "wall", "panels": [panel]}, method={"tape": "delicate", "fit": "follow"})
+    bands, pins = (part.layouts[0] for part in plan.layers)
+    for band, pin in zip(bands.painted.nonzero()[0], pins.painted.nonzero()[0], strict=True):
+        edges, own = (sorted(layout.polygons[cell].exterior.coords[:-1]) for layout, cell in ((bands, band), (pins, pin)))
+        for at in (slice(0, 2), slice(2, 4)):  # at the left, and at the right
+            (_, top), (_, bottom) = edges[at]
+            (_, low), (_, high) = own[at]
+            assert low - top == pytest.approx(bottom - high, abs=1.0)
+            assert high - low == pytest.approx(63.5, abs=0.1)
 
 
 @pytest.mark.parametrize(
@@ -145,3 +162,22 @@ def test_masks_over_each_other_on_canvas_wait_for_the_paint_below():
     assert [each.layer for each in rounds] == [0, 1, 2]
     assert len(rounds[1].lies_on(1, 0)[0]) > 0
     assert len(rounds[2].lies_on(2, 1)[0]) > 0
+
+
+def test_measuring_is_a_step_before_the_marks_of_what_is_laid_in_bands_until_it_is_done():
+    plan = layered(BANDS, PIN)
+    job = plan_job(plan.job)
+    kinds = [task.kind for task in work_of(job, start_of(plan.job)).tasks]
+    assert kinds.count("measure") == 1
+    order = schedule_of(job, 0.5)
+    times = order.solution.times
+    at = {task.kind: times.start(n) for n, task in enumerate(times.tasks) if task.kind == "measure" or task.name.turn == 2}
+    first_round_off = max(times.end(n) for n, task in enumerate(times.tasks) if task.kind == "pull" and task.number == 1)
+    assert first_round_off <= at["measure"] < at["mark"]
+    [step] = [step_of(plan, task, ()) for task in times.tasks if task.kind == "measure"]
+    assert step.measured == 0
+    marks = [step_of(plan, task, ()) for task in times.tasks if task.kind == "mark"]
+    ticked = [tick.keys[0] for step in sorted(marks, key=lambda step: step.view) for tick in step.ticks]
+    assert len(ticked) == len(set(ticked)) == len(plan.marks)
+    measured = plan_job(layered(bands(("band 3, top", "24")), PIN).job)
+    assert "measure" not in [task.kind for task in work_of(measured, start_of(measured.job)).tasks]

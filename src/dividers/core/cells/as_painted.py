@@ -22,6 +22,8 @@ from dividers.core.job.method import PatternChoice
 LINE = re.compile(r"band (\d{1,4}), (top|bottom|left|right)")
 FIRST_SIDES = ("top", "left")
 ON_LINE_MM = 0.01
+LEVEL = 1e-7  # slopes less than this are none
+CORNERS = 4
 
 
 @dataclass(frozen=True)
@@ -41,9 +43,14 @@ class PaintedBand:
 
     number: int
     axis: int
-    planned: tuple[float, float]
+    planned: tuple[EdgeLine, EdgeLine]
     edges: tuple[EdgeLine, EdgeLine]
     measured: bool
+
+    @property
+    def leans(self) -> bool:
+        """Whether it runs along lines that aren't level or upright."""
+        return any(edge.slope for edge in self.edges)
 
     def wide_at(self, along: float) -> float:
         return self.edges[1].at(along) - self.edges[0].at(along)
@@ -55,14 +62,27 @@ def axis_of(pattern: PatternChoice) -> int | None:
     return {Fraction(0): 1, Fraction(90): 0}.get(direction) if direction is not None else None
 
 
-def bands_of(layout: Layout, pattern: PatternChoice) -> list[tuple[float, float]]:
-    """Where each band begins and ends across the run, from the panel's edge; none where they can't be measured."""
+def bands_of(layout: Layout, pattern: PatternChoice) -> list[tuple[EdgeLine, EdgeLine]]:
+    """The two edges of each band, in order across the run; none where they can't be measured."""
     axis = axis_of(pattern)
-    shape = layout.sheet.placed[0].panel.shape
-    if axis is None or len(layout.parts) > 1 or layout.sheet.placed[0].moved or (shape and shape.follows):
+    if axis is None or len(layout.parts) > 1 or layout.sheet.placed[0].moved:
         return []
-    bounds = layout.tiles.shapes.bounds()
-    return sorted((float(low), float(high)) for low, high in zip(bounds[:, axis], bounds[:, axis + 2], strict=True))
+    found = []
+    for rings in layout.tiles.shapes:
+        points = np.array(rings[0])
+        if len(points) != CORNERS:
+            return []
+        order = np.argsort(points[:, axis], kind="stable")
+        found.append((_through(points[order[:2]], axis), _through(points[order[2:]], axis)))
+    return sorted(found, key=lambda edges: edges[0].at_mm)
+
+
+def _through(two: Floats, axis: int) -> EdgeLine:
+    """The line through two points."""
+    (along, at), (other_along, other_at) = ((point[1 - axis], point[axis]) for point in two)
+    slope = (other_at - at) / (other_along - along) if abs(other_along - along) > ON_LINE_MM else 0.0
+    slope = 0.0 if abs(slope) < LEVEL else float(slope)
+    return EdgeLine(float(at - slope * along), slope)
 
 
 def sides_of(pattern: PatternChoice) -> tuple[str, str]:
@@ -71,10 +91,8 @@ def sides_of(pattern: PatternChoice) -> tuple[str, str]:
 
 def as_they_came_out(layout: Layout, pattern: PatternChoice, measured: Sequence[AsPainted]) -> list[PaintedBand]:
     """Every band with its edges where they were measured, else as planned. Raises BadInput at `as_painted.N`."""
-    if not measured:
-        return []
     planned = bands_of(layout, pattern)
-    if not planned:
+    if measured and not planned:
         raise BadInput(
             "Only stripes that run level or upright over one panel can be measured band by band.", "as_painted.0.line"
         )
@@ -85,7 +103,7 @@ def as_they_came_out(layout: Layout, pattern: PatternChoice, measured: Sequence[
     bands = []
     for number, edges in enumerate(planned):
         lines = [read.get((number, side)) or read.get(_same(number, side)) for side in (0, 1)]
-        found = [_line(own) if own else EdgeLine(edge) for own, edge in zip(lines, edges, strict=True)]
+        found = [_line(own, edge) if own else edge for own, edge in zip(lines, edges, strict=True)]
         bands.append(PaintedBand(number + 1, axis, edges, (found[0], found[1]), any(lines)))
     return bands
 
@@ -95,7 +113,9 @@ def _same(number: int, side: int) -> tuple[int, int]:
     return (number + 1, 0) if side else (number - 1, 1)
 
 
-def _checked(number: int, each: AsPainted, planned: Sequence[tuple[float, float]], sides: tuple[str, str]) -> tuple[int, int]:
+def _checked(
+    number: int, each: AsPainted, planned: Sequence[tuple[EdgeLine, EdgeLine]], sides: tuple[str, str]
+) -> tuple[int, int]:
     """Which band, and which of its edges, a reading is of."""
     path = f"as_painted.{number}"
     found = LINE.fullmatch(each.line.strip().lower())
@@ -107,19 +127,20 @@ def _checked(number: int, each: AsPainted, planned: Sequence[tuple[float, float]
     band, side = int(found[1]) - 1, sides.index(found[2])
     if not 0 <= band < len(planned):
         raise BadInput(f"There are {len(planned)} bands; “{each.line}” isn't one of their lines.", f"{path}.line")
-    low, high = planned[band]
-    off = abs(float(each.at_mm) - planned[band][side])
+    along = float(each.along_mm or 0)
+    low, high = (edge.at(along) for edge in planned[band])
+    off = abs(float(each.at_mm) - (low, high)[side])
     if off > (high - low) / 2:
         raise BadInput("This is more than half a band away from where the line was planned. Read it again.", f"{path}.at")
     return band, side
 
 
-def _line(readings: Sequence[AsPainted]) -> EdgeLine:
-    """The straight line through what was read of one edge, the best where there are several readings."""
+def _line(readings: Sequence[AsPainted], planned: EdgeLine) -> EdgeLine:
+    """The straight line through what was read of one edge, the best where there are several readings; one alone leans as planned."""
     along = np.array([float(each.along_mm or 0) for each in readings])
     at = np.array([float(each.at_mm) for each in readings])
     if len(readings) == 1 or np.ptp(along) < 1.0:
-        return EdgeLine(float(at.mean()))
+        return EdgeLine(float(at.mean() - planned.slope * along.mean()), planned.slope)
     slope, start = np.polyfit(along, at, 1)
     return EdgeLine(float(start), float(slope))
 
@@ -131,7 +152,7 @@ def moved(ground: polygons.Polygon, band: PaintedBand) -> polygons.Polygon:
     def place(points: Floats) -> Floats:
         found = points.copy()
         for edge, line in zip(band.planned, band.edges, strict=True):
-            on = np.abs(points[:, band.axis] - edge) < ON_LINE_MM
+            on = np.abs(points[:, band.axis] - edge.at_mm - edge.slope * points[:, other]) < ON_LINE_MM
             found[on, band.axis] = line.at_mm + line.slope * points[on, other]
         return found
 
@@ -139,10 +160,11 @@ def moved(ground: polygons.Polygon, band: PaintedBand) -> polygons.Polygon:
 
 
 def holding(bands: Sequence[PaintedBand], ground: polygons.Polygon) -> PaintedBand | None:
-    """The measured band that a cell is of."""
+    """The band that a cell is of, where that was measured or leans."""
+    x, y = polygons.inner_points(np.array([ground], object))[0].tolist()
     for band in bands:
-        low, high = ground.bounds[band.axis], ground.bounds[band.axis + 2]
-        if band.measured and band.planned[0] - ON_LINE_MM <= low and high <= band.planned[1] + ON_LINE_MM:
+        at, along = (y, x) if band.axis else (x, y)
+        if (band.measured or band.leans) and band.planned[0].at(along) < at < band.planned[1].at(along):
             return band
     return None
 

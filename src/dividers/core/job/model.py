@@ -46,6 +46,10 @@ class Piece:
         """Whether it is more than one pattern over the whole field."""
         return len(self.layers) > 1 or any(layer.zone.kind != ALL for layer in self.layers)
 
+    def round_title(self, number: int, layer: int) -> str:
+        """What a round is called: by its number, and by its layer where there are several."""
+        return f"Round {number} ({self.stack[layer].name})" if self.layered else f"Round {number}"
+
     def of_layer(self, layer: Layer) -> "Piece":
         """This piece as if that layer were all of it."""
         return replace(self, pattern=layer.pattern, method=layer.method, layers=())

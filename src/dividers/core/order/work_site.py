@@ -43,8 +43,7 @@ class WorkSite:
 
     def title(self, number: int) -> str:
         """What a round is called: by its layer too, where there are several."""
-        stack = self.plan.piece.stack
-        return f"Round {number}" + (f" ({stack[self.layer or 0].name})" if len(stack) > 1 else "")
+        return self.plan.piece.round_title(number, self.layer or 0)
 
     @property
     def area_m2(self) -> float:

@@ -6,6 +6,7 @@ from typing import Any
 
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.products import Colour
+from dividers.core.output.seen_parts import layers_in, seen_parts
 
 GAP_MM = 200.0  # between panels
 TEXT_MM = 12.0
@@ -58,14 +59,11 @@ def _shapes(
         yield LayerShape("outline", "area", _moved([panel["outline"]], move), panel["name"])
         for ring in panel["openings"]:
             yield LayerShape("openings", "area", _moved([ring], move))
-    for cell in piece["cells"]:
-        colour = palette[cell["color"] or base]
-        layer = f"cells {cell['color'] or base}"
-        yield LayerShape(layer, "area", _moved(cell["rings"], across[cell["panel"]]), cell["id"], colour.hex)
-    for reserve in piece["reserves"]:
-        yield LayerShape(
-            "reserves", "area", _moved(reserve["rings"], across[reserve["panel"]]), reserve["id"], palette[base].hex
-        )
+    several = len(layers_in(piece)) > 1
+    for part, color, reserved in seen_parts(piece):
+        name = "reserves" if reserved else f"cells {color or base}"
+        layer = f"{part['layer']}: {name}" if several else name
+        yield LayerShape(layer, "area", _moved(part["rings"], across[part["panel"]]), part["id"], palette[color or base].hex)
     for each in piece["rounds"]:
         for strip in each["strips"]:
             yield LayerShape(

@@ -178,6 +178,7 @@ class _SceneBuilder:
                     sign=self.at(signs[index]) if signs and not reserved else None,
                     title="reserved line" if reserved else colour.name,
                     sheen="" if reserved else shown.sheen,
+                    layer=number // self.plan.sheet_count,
                 )
             )
         if layout.tiles.light and not self.view.strips_of:

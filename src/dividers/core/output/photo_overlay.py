@@ -8,6 +8,7 @@ import numpy as np
 from dividers.core.geometry.homography import homography
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.products import Colour
+from dividers.core.output.seen_parts import seen_parts
 
 Rings = tuple[tuple[Point, ...], ...]
 
@@ -21,10 +22,10 @@ def seen(
     left, top = min(xs), min(ys)
     look = homography(max(xs) - left, max(ys) - top, corners)
     found = []
-    for part in (*piece["cells"], *({**reserve, "color": base} for reserve in piece["reserves"])):
+    for part, color, _ in seen_parts(piece):
         if part["panel"] == panel:
             rings = tuple(_mapped(look.at(np.array(ring, float) - (left, top))) for ring in part["rings"])
-            found.append((palette[part["color"] or base].hex, rings))
+            found.append((palette[color or base].hex, rings))
     return found
 
 

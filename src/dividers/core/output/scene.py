@@ -23,6 +23,7 @@ class Area:
     sign: Point | None = None
     title: str = ""
     sheen: str = ""
+    layer: int = 0
 
 
 @dataclass(frozen=True)

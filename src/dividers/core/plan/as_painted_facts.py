@@ -31,11 +31,11 @@ def _widths(job: Job, piece: Piece, layer: Layer, part: PiecePlan, bands: Sequen
     layout = part.layouts[0]
     bounds = layout.cells.bounds()[layout.painted][:, [bands[0].axis, bands[0].axis + 2]]
     middles = bounds.mean(axis=1)
-    painted = [band for band in bands if ((middles > band.planned[0]) & (middles < band.planned[1])).any()]
+    painted = [band for band in bands if ((middles > band.planned[0].at(along)) & (middles < band.planned[1].at(along))).any()]
     measured = [band for band in painted if band.measured]
     said = [
         f"band {band.number} {read_off(exact(band.wide_at(along)), job.graduation).text} "
-        f"(planned {write_rounded(exact(band.planned[1] - band.planned[0]), job)})"
+        f"(planned {write_rounded(exact(band.planned[1].at(along) - band.planned[0].at(along)), job)})"
         for band in measured[:BANDS_NAMED]
     ]
     more = f", and {len(measured) - BANDS_NAMED} more" if len(measured) > BANDS_NAMED else ""
@@ -59,7 +59,7 @@ def _sides(job: Job, piece: Piece, layer: Layer, part: PiecePlan, bands: Sequenc
         slope = abs(band.edges[0].slope + band.edges[1].slope) / 2
         other = 1 - axis
         wide = bounds[own, axis + 2] - bounds[own, axis] - slope * (bounds[own, other + 2] - bounds[own, other])
-        said.append(f"{write_rounded(exact((high - low - float(wide.max())) / 2), job)} in band {band.number}")
+        said.append(f"{write_rounded(exact((high - low - float(wide.max())) / 2), job)} (band {band.number})")
     if not said:
         return []
     more = f", and more in {len(said) - BANDS_NAMED} others" if len(said) > BANDS_NAMED else ""

@@ -3,6 +3,7 @@
 Layouts go layer by layer and sheet by sheet; rounds are numbered through the layers in painting order.
 """
 
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
@@ -69,7 +70,12 @@ class LayeredPlan(PiecePlan):
 
     @cached_property
     def marks(self) -> tuple[Mark, ...]:
-        return tuple(replace(mark, layer=layer) for layer, part in enumerate(self.parts) for mark in part.marks)
+        """Layer by layer; each line's working order goes on through the layers."""
+        found: list[Mark] = []
+        for layer, part in enumerate(self.parts):
+            before = Counter((mark.panel, mark.line) for mark in found)
+            found += [replace(mark, layer=layer, order=mark.order + before[mark.panel, mark.line]) for mark in part.marks]
+        return tuple(found)
 
     @cached_property
     def checks(self) -> tuple[Check, ...]:

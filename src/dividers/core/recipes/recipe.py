@@ -1,7 +1,7 @@
 """A look that is kept: pattern, colours and method as on the surface where it was liked; laid on another one, where it is fitted anew."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
@@ -20,11 +20,15 @@ from dividers.core.survey.sheet import sheets_of
 
 ALIKE = Fraction(1, 50)  # a scale so near to 1 changes nothing
 KEPT_OF_METHOD = ("taping", "seal", "pull")
+KEPT_OF_LAYER = ("name", "zone", "pattern")
 
 
 @dataclass(frozen=True)
 class Recipe:
-    """`pattern` as in a job file of that `units`, on a field `width` x `height` mm; colours by the pattern's own keys; what of the method goes along."""
+    """`pattern` as in a job file of that `units`, on a field `width` x `height` mm; colours by the pattern's own keys; what of the method goes along.
+
+    Of a look of several layers `layers` has all of them, and `pattern` is the first one's.
+    """
 
     name: str
     units: str
@@ -34,17 +38,19 @@ class Recipe:
     colors: Mapping[str, Mapping[str, Any]]
     base: str
     method: Mapping[str, Any]
+    layers: Sequence[Mapping[str, Any]] = ()
 
 
 @dataclass(frozen=True)
 class Fitted:
-    """A recipe on a surface: the pattern, the palette with its colours in it, the base's key, the method, and what had to be changed."""
+    """A recipe on a surface: the pattern (or layers), the palette with its colours in it, the base's key, the method, what was changed."""
 
     pattern: dict[str, Any]
     palette: dict[str, Any]
     base: str
     method: dict[str, Any]
     changed: tuple[str, ...]
+    layers: tuple[dict[str, Any], ...] = ()
 
 
 def recipe_of(document: Document, job: Job, piece: Piece, name: str) -> Recipe:
@@ -52,10 +58,16 @@ def recipe_of(document: Document, job: Job, piece: Piece, name: str) -> Recipe:
     number = job.pieces.index(piece)
     written = document["pieces"][number]
     field = sheets_of(piece.surface)[0].area
-    used = {piece.base, *BY_KEY[piece.pattern.kind].colors_in(piece.pattern.values)}
+    used = {piece.base}
+    for layer in piece.stack:
+        used.update(BY_KEY[layer.pattern.kind].colors_in(layer.pattern.values))
+    layers = [{key: each[key] for key in KEPT_OF_LAYER if key in each} for each in written.get("layers") or ()]
+    pattern = layers[0]["pattern"] if layers else written["pattern"]
     colors = {key: dict(value) for key, value in document["palette"].items() if key in used}
     method = {key: value for key, value in (written.get("method") or {}).items() if key in KEPT_OF_METHOD}
-    return Recipe(name, job.units, field.width, field.height, dict(written["pattern"]), colors, piece.base, method)
+    return Recipe(
+        name, job.units, field.width, field.height, dict(pattern), colors, piece.base, method, layers if piece.layered else ()
+    )
 
 
 def fit(recipe: Recipe, document: Document, job: Job, piece: Piece) -> Fitted:
@@ -67,10 +79,18 @@ def fit(recipe: Recipe, document: Document, job: Job, piece: Piece) -> Fitted:
     palette, names = _palette(recipe, document["palette"])
     scale = field.height / recipe.height
     changed: list[str] = []
+    other = abs(scale - 1) > ALIKE or abs(field.width / recipe.width - 1) > ALIKE
+    stretch = field.width / (recipe.width * scale)
     pattern = _recolored({**recipe.pattern}, names)
-    if abs(scale - 1) > ALIKE or abs(field.width / recipe.width - 1) > ALIKE:
-        _scale(recipe, pattern, scale, field.width / (recipe.width * scale), job.units, changed)
+    if other:
+        _scale(recipe, pattern, scale, stretch, job.units, changed)
     fitted = Fitted(pattern, palette, names[recipe.base], dict(recipe.method), tuple(changed))
+    if recipe.layers:
+        layers = _layers(recipe, names, (field.width / recipe.width, scale) if other else None, job.units)
+        whole = replace(fitted, layers=layers)
+        if _can_be_laid(whole, document, job, piece):
+            return whole
+        fitted = replace(fitted, changed=(*fitted.changed, "Its other layers don't fit here and are left out."))
     if not _can_be_laid(fitted, document, job, piece):
         ground = Ground.of(sheets_of(piece.surface)[0], float(piece.method.tape.width_mm))
         colors = [names.get(color) for color in recipe.pattern.get("colors") or [] if color is None or color in names]
@@ -88,10 +108,10 @@ def laid(fitted: Fitted, document: Document, number: int) -> Document:
     piece = document["pieces"][number]
     method = {**(piece.get("method") or {}), **fitted.method}
     method.pop("coats", None) if fitted.base != piece.get("base") else None
-    pieces = [
-        {**each, "pattern": fitted.pattern, "base": fitted.base, "method": method} if turn == number else each
-        for turn, each in enumerate(document["pieces"])
-    ]
+    look = {"layers": list(fitted.layers)} if fitted.layers else {"pattern": fitted.pattern}
+    rest = {key: value for key, value in piece.items() if key not in ("pattern", "layers")}
+    own = {**rest, **look, "base": fitted.base, "method": method}
+    pieces = [own if turn == number else each for turn, each in enumerate(document["pieces"])]
     return {**document, "palette": fitted.palette, "pieces": pieces}
 
 
@@ -103,6 +123,43 @@ def _can_be_laid(fitted: Fitted, document: Document, job: Job, piece: Piece) -> 
     except (BadJob, DividersError):
         return False
     return any(bool(layout.painted.any()) for layout in layouts)
+
+
+def _layers(
+    recipe: Recipe, names: Mapping[str | None, str], by: tuple[Fraction, Fraction] | None, units: str
+) -> tuple[dict[str, Any], ...]:
+    """The layers in the job's colours; their sizes and zones scaled across and down, where `by` says how much."""
+    found = []
+    for layer in recipe.layers:
+        pattern = _recolored({**layer["pattern"]}, names)
+        own: dict[str, Any] = {**layer, "pattern": pattern}
+        if "zone" in layer:
+            own["zone"] = _recolored(layer["zone"], names)
+        if by:
+            _scale(recipe, pattern, by[1], by[0] / by[1], units, [])
+            for holder, key in ((own, "zone"), (pattern, "along")):
+                if isinstance(holder.get(key), dict | list):
+                    holder[key] = _zone_scaled(holder[key], recipe.units, by, units)
+        found.append(own)
+    return tuple(found)
+
+
+def _zone_scaled(written: Any, units: str, by: tuple[Fraction, Fraction], into: str) -> Any:
+    """Places and rectangles of a zone, each length by how it lies: across or down."""
+    if isinstance(written, dict):
+        ways = {"left": 0, "width": 0, "top": 1, "height": 1}
+        return {
+            key: _at_scale(value, units, by[ways[key]], into) if key in ways
+            else _zone_scaled(value, units, by, into) if key in ("rect", "points", "at") else value
+            for key, value in written.items()
+        }  # fmt: skip
+    if isinstance(written, list) and len(written) == 2 and not isinstance(written[0], list):
+        return [_at_scale(value, units, scale, into) for value, scale in zip(written, by, strict=True)]
+    return [_zone_scaled(each, units, by, into) for each in written] if isinstance(written, list) else written
+
+
+def _at_scale(value: Any, units: str, scale: Fraction, into: str) -> str:
+    return write_kept(read_length(value, units).mm * scale, into)
 
 
 def _palette(recipe: Recipe, palette: Mapping[str, Any]) -> tuple[dict[str, Any], dict[str | None, str]]:

@@ -9,6 +9,7 @@ from dividers.core.base.safety import SAFETY
 from dividers.core.geometry.shapes import Floats
 from dividers.core.order.bands import facing
 from dividers.core.order.network import Task
+from dividers.core.order.piece_tasks import measured_first
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.round_tasks import strips_by_area
 from dividers.core.plan.piece_plan import PiecePlan
@@ -34,7 +35,8 @@ class Tick:
 
 @dataclass(frozen=True)
 class Step:
-    """One step. `view` says which drawing: paint, marks or a round's number; `cells` are lit in it, `needs` are its round's strips."""
+    """One step. `view` says which drawing: paint, marks (of a layer: marks-0) or a round's number; `cells` are lit in it, `needs` are
+    its round's strips. `measured` is the layer that is measured, from 0."""
 
     task: Task
     view: str
@@ -42,18 +44,23 @@ class Step:
     ticks: tuple[Tick, ...]
     ways: tuple[str, ...]
     needs: tuple[str, ...] = ()
+    measured: int | None = None
 
 
 def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step:
     """The step of a task of a piece."""
+    layer = (task.name.turn or 1) - 1
     if task.kind == "mark":
         return Step(
             task,
-            "marks",
+            f"marks-{layer}" if plan.piece.layered else "marks",
             (),
-            _grouped(_marks(plan)),
+            _grouped(_marks(plan, layer)),
             ("Use a soft pencil, lightly. Read every mark from its datum; never step off.",),
         )
+    if task.kind == "measure":
+        below = measured_first(plan.piece, layer) - 1
+        return Step(task, "paint", (), (), (MEASURE_WAY,), measured=max(below, 0))
     if task.number is None:
         return Step(task, "paint", (), (), _ways_of_base(task))
     choice = choices[task.number - 1]
@@ -86,11 +93,15 @@ def _ways_of_base(task: Task) -> tuple[str, ...]:
     }.get(task.kind, ())
 
 
-def _marks(plan: PiecePlan) -> list[Tick]:
-    """The marks line by line, each line in its working order."""
+MEASURE_WAY = "Read each band's edges with the tape hooked where the marks are read from; at both ends where a band leans."
+
+
+def _marks(plan: PiecePlan, layer: int) -> list[Tick]:
+    """The marks of a layer line by line, each line in its working order."""
     lines: dict[tuple[str, str], list[int]] = {}
     for number, mark in enumerate(plan.marks):
-        lines.setdefault((mark.panel, mark.line), []).append(number)
+        if mark.layer == layer:
+            lines.setdefault((mark.panel, mark.line), []).append(number)
     found = []
     for copy in range(1, plan.piece.copies + 1):
         for numbers in lines.values():

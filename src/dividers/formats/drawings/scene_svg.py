@@ -22,7 +22,7 @@ GLOSS = element(
 
 def scene_svg(scene: Scene, title: str) -> Markup:
     """A scene as one SVG element, true to scale, with its layers as named groups."""
-    cells = _merged(scene.cells) if scene.simplified else [_cell(cell) for cell in scene.cells]
+    cells = _layered(scene)
     strips = _merged_strips(scene.strips) if scene.simplified else [_strip(strip, scene.em) for strip in scene.strips]
     signs = [] if scene.simplified else [_sign(cell, scene.em) for cell in scene.cells if cell.sign]
     return drawing(
@@ -42,18 +42,29 @@ def scene_svg(scene: Scene, title: str) -> Markup:
     )
 
 
+def _layered(scene: Scene) -> list[Markup]:
+    """The cells; those of several layers in a group each, to be shown and hidden."""
+    layers = list(dict.fromkeys(cell.layer for cell in scene.cells))
+    found = []
+    for layer in layers:
+        own = [cell for cell in scene.cells if cell.layer == layer]
+        shapes = _merged(own) if scene.simplified else [_cell(cell) for cell in own]
+        found += shapes if len(layers) == 1 else [element("g", {"data-layer": str(layer)}, joined(shapes))]
+    return found
+
+
 def _shines(cell: Area) -> bool:
     return cell.sheen in ("gloss", "semi-gloss", "satin")
 
 
 def _merged(cells: Iterable[Area]) -> list[Markup]:
-    """Cells of one look as one path."""
-    looks: dict[tuple[str, str], list[str]] = {}
+    """Cells of one look as one path, layer by layer."""
+    looks: dict[tuple[int, str, str], list[str]] = {}
     for cell in cells:
-        looks.setdefault((cell.state, cell.fill), []).append(rings(cell.rings))
+        looks.setdefault((cell.layer, cell.state, cell.fill), []).append(rings(cell.rings))
     return [
         path(f"cell {state}", "".join(found), fill=fill or "none", fill_rule="evenodd")
-        for (state, fill), found in looks.items()
+        for (_, state, fill), found in looks.items()
     ]
 
 

@@ -9,7 +9,7 @@ from dividers.formats.tables.survey_csv import harmless
 
 
 def marks_csv(piece: Mapping[str, Any]) -> str:
-    columns = ("mark", "panel", "line", "order", "from", "reading", "x mm", "y mm", "error mm")
+    columns = ("mark", "panel", "line", "order", "from", "reading", "x mm", "y mm", "error mm", "layer")
     rows = (
         (
             int(m["id"][1:]),
@@ -21,6 +21,7 @@ def marks_csv(piece: Mapping[str, Any]) -> str:
             number(m["x"], 2),
             number(m["y"], 2),
             number(m["error"], 3),
+            m["layer"],
         )
         for m in piece["marks"]
     )
@@ -28,11 +29,23 @@ def marks_csv(piece: Mapping[str, Any]) -> str:
 
 
 def strips_csv(piece: Mapping[str, Any]) -> str:
-    columns = ("strip", "round", "panel", "kind", "side", "tape", "length mm", "first end angle", "last end angle", "lies over")
+    columns = (
+        "strip",
+        "round",
+        "panel",
+        "kind",
+        "side",
+        "tape",
+        "length mm",
+        "first end angle",
+        "last end angle",
+        "lies over",
+        "layer",
+    )
     rows = (
         (
             int(s["id"][1:]), each["number"], s["panel"], s["kind"], s["side"], s["tape"], number(s["length"], 1),
-            *(number(angle, 1) for angle in s["ends"]), " ".join(key[1:] for key in s["after"]),
+            *(number(angle, 1) for angle in s["ends"]), " ".join(key[1:] for key in s["after"]), each["layer"],
         )
         for each in piece["rounds"]
         for s in each["strips"]
@@ -41,9 +54,9 @@ def strips_csv(piece: Mapping[str, Any]) -> str:
 
 
 def cells_csv(piece: Mapping[str, Any]) -> str:
-    columns = ("cell", "panel", "colour", "round", "area mm2")
+    columns = ("cell", "panel", "colour", "round", "area mm2", "layer")
     rows = (
-        (int(c["id"][1:]), c["panel"], c["color"] or "base", c["round"] or "", number(_area(c["rings"]), 1))
+        (int(c["id"][1:]), c["panel"], c["color"] or "base", c["round"] or "", number(_area(c["rings"]), 1), c["layer"])
         for c in piece["cells"]
     )
     return _table(columns, rows)

@@ -146,7 +146,7 @@ def _tape_cards(asked: _Wanted) -> tuple[str, bytes]:
             if each.number > 1:
                 pen.turn()
             colors = ", ".join(job.palette[color].name for color in each.colors)
-            pen.heading(f"Round {each.number} of {len(plan.taping.chosen.rounds)}: {colors}")
+            pen.heading(f"{plan.piece.round_title(each.number, each.layer)} of {len(plan.taping.chosen.rounds)}: {colors}")
             pen.scene(scene_of(asked.document, plan.piece.key, View(strips_of=each.number)), 300)
             pen.text(
                 "Paint the areas with a wave, keep the areas with a cross. Lay the strips in this order and pull them in reverse."
@@ -188,7 +188,7 @@ def _cutting(asked: _Wanted) -> tuple[str, bytes]:
             cuts = cutting_list(each, units)
             numbers = _strips_of_cuts(plan, each, units)
             pen.heading(
-                f"Round {each.number}: {sum(cut.many for cut in cuts)} strips of {plan.piece.method.tape.key}{f', for each of {copies} alike' if copies > 1 else ''}"
+                f"{plan.piece.round_title(each.number, each.layer)}: {sum(cut.many for cut in cuts)} strips of {plan.piece_in(each.layer).method.tape.key}{f', for each of {copies} alike' if copies > 1 else ''}"
             )
             pen.table(
                 [("Cut", 0.22), ("How many", 0.18), ("Strips", 0.6)],

@@ -21,6 +21,7 @@ from dividers.core.survey.kept_readings import keep_stories, rows_as_objects
 from dividers.services.actor import actor
 from dividers.services.clock import now
 from dividers.services.jobs.job_list import dump, require_head, require_kept
+from dividers.services.jobs.layer_view import as_lifted, lifted, lowered
 from dividers.services.jobs.planning import job_of, piece_plan
 from dividers.store import drafts, jobs, refused
 from dividers.store.database import transaction
@@ -127,18 +128,20 @@ def edit_piece(
     changes: Mapping[str, Any],
     typed: Mapping[str, Any],
     then: Callable[[Document, str], None] | None = None,
+    layer: int = 0,
 ) -> None:
     """Change values of a piece by path, or of the job where the path starts with a slash; `then` may change more in place.
 
-    `then` gets the document and the path of the piece. When the result is not valid, what was typed is kept as a draft of
-    that station and BadJob raised.
+    `then` gets the document and the path of the piece. Where the piece has layers, its pattern is that of layer number `layer` (from 0).
+    When the result is not valid, what was typed is kept as a draft of that station and BadJob raised.
     """
 
     def edit(document: Document) -> Document:
-        edited = apply(document, piece_key, changes)
+        number = number_of(document, piece_key)
+        edited = apply(lifted(document, number, layer), piece_key, changes)
         if then:
-            then(edited, f"pieces.{_number(edited, piece_key)}")
-        return edited
+            then(edited, f"pieces.{number}")
+        return lowered(edited, number, layer)
 
     try:
         change(connection, job_id, base, f"{station.capitalize()} changed", edit, piece_key)
@@ -146,7 +149,8 @@ def edit_piece(
         with transaction(connection):
             wrong = " ".join(dict.fromkeys(fault.message for fault in bad.faults))
             drafts.put_draft(connection, job_id, piece_key, station, json.dumps(typed), wrong)
-        raise
+        number = number_of(json.loads(require_head(connection, job_id).document), piece_key)
+        raise BadJob(as_lifted(bad.faults, number, layer)) from bad
     drop_draft(connection, job_id, piece_key, station)
 
 
@@ -155,7 +159,7 @@ def apply(document: Document, piece_key: str, changes: Mapping[str, Any]) -> Doc
 
     A panel that gets another name gets it in the folds too.
     """
-    number = _number(document, piece_key)
+    number = number_of(document, piece_key)
     if any(".survey." in path for path in changes):
         document = copy.deepcopy(document)
         for panel in look_up(document, f"pieces.{number}.surface.panels"):
@@ -220,22 +224,25 @@ def drop_draft(connection: sqlite3.Connection, job_id: int, piece_key: str, stat
             drafts.drop_draft(connection, job_id, piece_key, station)
 
 
-def _number(document: Document, piece_key: str) -> int:
+def number_of(document: Document, piece_key: str) -> int:
     for number, piece in enumerate(document["pieces"]):
         if piece.get("id") == piece_key:
             return number
     raise NotFound("This job has no such piece. It may have been deleted or renamed.")
 
 
-def faults_of(connection: sqlite3.Connection, job_id: int, piece_key: str, changes: Mapping[str, Any]) -> tuple[Fault, ...]:
+def faults_of(
+    connection: sqlite3.Connection, job_id: int, piece_key: str, changes: Mapping[str, Any], layer: int = 0
+) -> tuple[Fault, ...]:
     """What is wrong with changes that were kept as a draft."""
     document = json.loads(require_head(connection, job_id).document)
+    number = number_of(document, piece_key)
     try:
-        text = dump(apply(document, piece_key, changes))
+        text = dump(lowered(apply(lifted(document, number, layer), piece_key, changes), number, layer))
         job_of(text)
         piece_plan(text, piece_key)
     except BadJob as bad:
-        return bad.faults
+        return as_lifted(bad.faults, number, layer)
     except BadInput as bad:
         return (Fault(bad.path, bad.message),)
     return ()
@@ -262,7 +269,7 @@ def copy_piece(connection: sqlite3.Connection, job_id: int, base: int, piece_key
     made: list[str] = []
 
     def edit(document: Document) -> Document:
-        number = _number(document, piece_key)
+        number = number_of(document, piece_key)
         piece = copy.deepcopy(document["pieces"][number])
         piece["name"] = _copy_name(piece["name"], {each["name"] for each in document["pieces"]})
         return _with_piece(document, piece, number + 1, made)
@@ -297,7 +304,7 @@ def rename_piece(connection: sqlite3.Connection, job_id: int, base: int, piece_k
 
     def edit(document: Document) -> Document:
         _check_free(document, name, piece_key)
-        return changed(document, {f"pieces.{_number(document, piece_key)}.name": name})
+        return changed(document, {f"pieces.{number_of(document, piece_key)}.name": name})
 
     change(connection, job_id, base, f"Renamed a piece to {name}", edit)
 
@@ -313,7 +320,7 @@ def move_piece(connection: sqlite3.Connection, job_id: int, base: int, piece_key
 
     def edit(document: Document) -> Document:
         pieces = list(document["pieces"])
-        number = _number(document, piece_key)
+        number = number_of(document, piece_key)
         if 0 <= number + by < len(pieces):
             pieces.insert(number + by, pieces.pop(number))
         return document | {"pieces": pieces}
@@ -325,7 +332,7 @@ def delete_piece(connection: sqlite3.Connection, job_id: int, base: int, piece_k
     """Take a piece out of the job (undo brings it back). Raises BadInput for the last one."""
 
     def edit(document: Document) -> Document:
-        number = _number(document, piece_key)
+        number = number_of(document, piece_key)
         if len(document["pieces"]) == 1:
             raise BadInput(
                 "A job keeps at least one piece. Add another before you delete this one, or delete the job.", "piece"

@@ -33,6 +33,7 @@ PHONE = {
     "wall.show", "wall.held", "wall.state", "wall.events", "wall.record", "wall.replan", "wall.begin", "wall.plans", "wall.due",
     "wall.manifest",
     "logbook.show", "logbook.add_finding", "logbook.change_finding", "logbook.add_touch_up", "logbook.settle_touch_up", "logbook.photo",
+    "measured.show", "measured.put",
     "sheets.mark_sheet", "sheets.mark_sheet_pdf", "help.show",
 }  # fmt: skip
 

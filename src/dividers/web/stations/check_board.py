@@ -17,7 +17,7 @@ from dividers.web.stations.mark_list import grouped
 
 def marked_board(plan: PiecePlan, opened: Opened, typed: Mapping[str, Any]) -> dict[str, Any]:
     """What the check's template shows: the lines to choose from, the chosen one's rows, and what is said."""
-    lines = [(group.rows[0][2].panel, group.line, group.panel) for group in grouped(plan)]
+    lines = list(dict.fromkeys((group.rows[0][2].panel, group.line, group.panel) for group in grouped(plan)))
     panels = {panel.name: panel for panel in plan.piece.surface.panels}
     wanted = (typed.get("panel") or request.args.get("panel", ""), typed.get("line", request.args.get("line", "-")))
     chosen = next((line for line in lines if line[:2] == wanted), None)

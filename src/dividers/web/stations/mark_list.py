@@ -13,21 +13,24 @@ from dividers.formats.drawings.sketch_svg import tape_svg
 
 
 class MarkGroup(NamedTuple):
-    """The marks of one line; rows are (order, key, mark). `panel` is empty where there is only one."""
+    """The marks of one line; rows are (order, key, mark). `panel` and `layer` are empty where there is only one."""
 
     panel: str
     line: str
     datum: str
     rows: list[tuple[int, str, Mark]]
+    layer: str = ""
 
 
 def grouped(plan: PiecePlan) -> list[MarkGroup]:
-    """Every mark, under its line."""
-    groups: dict[tuple[str, str], MarkGroup] = {}
+    """Every mark, under its line, layer by layer."""
+    groups: dict[tuple[int, str, str], MarkGroup] = {}
+    names = [layer.name if plan.piece.layered else "" for layer in plan.piece.stack]
     several = len(plan.piece.surface.panels) > 1
     for number, mark in enumerate(plan.marks, 1):
         group = groups.setdefault(
-            (mark.panel, mark.line), MarkGroup(mark.panel if several else "", mark.line, mark.from_where, [])
+            (mark.layer, mark.panel, mark.line),
+            MarkGroup(mark.panel if several else "", mark.line, mark.from_where, [], names[mark.layer]),
         )
         group.rows.append((mark.order, f"m{number}", mark))
     return [group._replace(rows=sorted(group.rows, key=lambda row: row[0])) for group in groups.values()]
@@ -60,12 +63,12 @@ def listed(plan: PiecePlan) -> MarkLines:
 
 
 def _snaps(plan: PiecePlan) -> dict[str, str]:
-    numbers: dict[str, list[int]] = {}
+    numbers: dict[tuple[int, str], list[int]] = {}
     for number, mark in enumerate(plan.marks, 1):
-        numbers.setdefault(mark.panel, []).append(number)
+        numbers.setdefault((mark.layer, mark.panel), []).append(number)
     found = {}
-    for layout in plan.panel_layouts:
-        own = numbers.get(layout.panel.name, [])
+    for layer, layout in ((n, layout) for n, part in enumerate(plan.layers) for layout in part.panel_layouts):
+        own = numbers.get((layer, layout.panel.name), [])
         for one, other in snaps_of(layout, [plan.marks[number - 1] for number in own]).items():
             found[f"m{own[one]}"] = str(own[other])
     return found

@@ -31,7 +31,7 @@ def survey_fields(job: Job, piece: Piece) -> Iterator[Field]:
     if len(names) > 1:
         joins = {"options": _fold_options(names), "starts": {"names": names}}
         yield field_at("surface.folds", job, kind="folds", section="Folds", **joins)
-    document: Document = job.document["pieces"][job.pieces.index(piece)]
+    document: Document = job.document["pieces"][[each.key for each in job.pieces].index(piece.key)]
     for number, panel in enumerate(piece.surface.panels):
         yield from _panel(job, piece, number, panel, look_up(document, f"surface.panels.{number}"))
     if any(panel.readings for panel in piece.surface.panels):

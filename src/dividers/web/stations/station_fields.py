@@ -18,7 +18,8 @@ from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.parameters import Parameter
 from dividers.core.patterns.base.pattern_kinds import DIRECTIONS
 from dividers.core.survey.sheet import sheets_of
-from dividers.services.stations.looks import present_colors
+from dividers.services.jobs.layer_view import lifted, seen_in
+from dividers.services.stations.looks import colors_in, present_colors
 from dividers.services.stations.shopping import items_of
 from dividers.web.forms.fields import BASE, Field, worded, written
 from dividers.web.forms.schema_fields import declared, field_at, field_of
@@ -27,9 +28,11 @@ from dividers.web.stations.measure_fields import survey_fields
 IN_BASE = "stays in the base colour"
 
 
-def fields_of(station: str, job: Job, piece: Piece) -> list[Field]:
-    """The station's fields with the values that the job has."""
-    here = _piece_document(job, piece)
+def fields_of(station: str, job: Job, piece: Piece, layer: int = 0) -> list[Field]:
+    """The station's fields with the values that the job has; those of a pattern with the values of layer number `layer` (from 0)."""
+    number = [each.key for each in job.pieces].index(piece.key)
+    here: Document = lifted(dict(job.document), number, layer)["pieces"][number]
+    piece = seen_in(piece, layer)
     return [
         replace(
             field,
@@ -42,7 +45,7 @@ def fields_of(station: str, job: Job, piece: Piece) -> list[Field]:
 
 # What is rarely needed waits behind “More” of its group.
 RARE = re.compile(
-    r"\.curve\.|\.margin\.|survey\.by$|pattern\.(origin|pinstripe|upright|by$)|method\.(rates\.|day_worth|window$|prep$|clear_coats|tape_waste|mark_order|mark_way)|climate\.surface|/currency|\.spread$|\.roll$"
+    r"\.curve\.|\.margin\.|survey\.by$|pattern\.(origin|pinstripe|upright|by$|along|off|other_side|many)|method\.(rates\.|day_worth|window$|prep$|clear_coats|tape_waste|mark_order|mark_way)|climate\.surface|/currency|\.spread$|\.roll$"
 )
 
 
@@ -54,16 +57,11 @@ def _value(job: Job, piece: Document, name: str) -> Any:
     return plain if plain is not None and not isinstance(plain, dict) else look_up(piece, name)
 
 
-def _piece_document(job: Job, piece: Piece) -> Document:
-    document: Document = job.document["pieces"][job.pieces.index(piece)]
-    return document
-
-
 def _pattern(job: Job, piece: Piece) -> Iterator[Field]:
     pattern = BY_KEY[piece.pattern.kind]
     kinds = tuple((each.key, each.title) for each in PATTERNS)
     ground = Ground.of(sheets_of(piece.surface)[0], float(piece.method.tape.width_mm))
-    present = present_colors(job, piece)
+    present = present_colors(job, piece.pattern, piece.base)
     starts = {each.key: first_document(each.key, ground, job.units, present) for each in PATTERNS}
     yield Field(
         "pattern.kind",
@@ -113,7 +111,7 @@ def _parameter(parameter: Parameter, section: str, job: Job) -> Field:
             return field_of(name, key, kind="select", options=options, optional=True, section="Colours")
         case "fills":
             return field_of(name, key, options=_colors_of(job), optional=False, section=section)
-        case "flag":
+        case "flag" if parameter.group:
             return field_of(name, key, kind="help", section=section)
         case "direction":
             return field_of(name, key, options=worded(tuple(DIRECTIONS)), optional=False, section=section)
@@ -166,9 +164,8 @@ def _coats(job: Job, piece: Piece, section: str) -> Iterator[Field]:
 
 
 def _painted(piece: Piece) -> list[str]:
-    """The colours that a piece takes, the base first."""
-    named = BY_KEY[piece.pattern.kind].colors_in(piece.pattern.values)
-    return [piece.base, *(color for color in named if color != piece.base)]
+    """The colours that a piece takes in all its layers, the base first."""
+    return list(dict.fromkeys([piece.base, *(color for layer in piece.stack for color in colors_in(layer.pattern))]))
 
 
 # Fields that stand on a form only where they mean something.

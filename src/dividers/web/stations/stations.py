@@ -1,7 +1,7 @@
 """The stations of one piece: the drawing dressed each one's way, a list beside it, a form that redraws as you type."""
 
 import json
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 import numpy as np
@@ -11,6 +11,7 @@ from flask.typing import ResponseReturnValue
 from dividers.core.advice.fit.counts import CountChoice, Division, divisions_of, rating, reason, steps_on_marks
 from dividers.core.base.errors import BadJob, Fault, NotFound
 from dividers.core.base.lengths import write_exact, write_kept
+from dividers.core.job.layers import ALL
 from dividers.core.output.scene import View
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.ground import Ground
@@ -29,6 +30,7 @@ from dividers.web.htmx import is_htmx, vary
 from dividers.web.numbers import asked
 from dividers.web.stations.check_board import marked_board
 from dividers.web.stations.fit_board import fit_board
+from dividers.web.stations.layer_board import asked_layer, layer_board
 from dividers.web.stations.mark_list import listed, tape_picture
 from dividers.web.stations.measure_board import advice_of, survey_board
 from dividers.web.stations.measure_fields import READ
@@ -63,11 +65,12 @@ def page_of(
     """
     opened = _open(job_id, piece, station)
     _require_amounts(opened, station)
-    fields = fields_of(station, opened.job, opened.piece(piece))
+    layer = asked_layer(opened.piece(piece))
+    fields = fields_of(station, opened.job, opened.piece(piece), layer)
     unplaced: list[Fault] = []
     draft = editing.find_draft(connection(), job_id, piece, station)
     if draft:
-        faults = editing.faults_of(connection(), job_id, piece, changes_in(fields, draft))
+        faults = editing.faults_of(connection(), job_id, piece, changes_in(fields, draft), layer)
         fields, unplaced = with_faults(filled(fields, draft), faults, f"pieces.{opened.piece_number(piece)}")
     return _page(opened, piece, station, fields, unplaced, status, adding)
 
@@ -75,7 +78,8 @@ def page_of(
 @blueprint.post("/<station>")
 def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     opened = _open(job_id, piece, station)
-    fields = fields_of(station, opened.job, opened.piece(piece))
+    layer = asked_layer(opened.piece(piece))
+    fields = fields_of(station, opened.job, opened.piece(piece), layer)
     typed: dict[str, list[str]] = {
         name: values for name, values in request.form.lists() if name not in ("csrf_token", "once", "action")
     }
@@ -88,11 +92,11 @@ def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     unplaced: list[Fault] = []
     status, removed = 200, False
     try:
-        editing.edit_piece(connection(), job_id, piece, station, base, changes, typed, action_of(action))
+        editing.edit_piece(connection(), job_id, piece, station, base, changes, typed, action_of(action), layer)
         opened = editing.open_job(connection(), job_id)
         removed = action.startswith("remove-")
         _require_amounts(opened, station)
-        fields = fields_of(station, opened.job, opened.piece(piece))
+        fields = fields_of(station, opened.job, opened.piece(piece), layer)
     except BadJob as bad:
         fields, unplaced = with_faults(filled(fields, typed), bad.faults, f"pieces.{opened.piece_number(piece)}")
         status = 200 if is_htmx() else 422  # while typing, a fault is a state of the page and not an error of the request
@@ -104,7 +108,8 @@ def look(job_id: int, piece: str, kind: str) -> ResponseReturnValue:
     """A pattern as it would look on this piece. Its address changes with what it shows."""
     opened = editing.open_job(connection(), job_id)
     made = Response(
-        looks.look_of(opened.revision.document, piece, kind) or pictures.pattern_icon(kind), mimetype="image/svg+xml"
+        looks.look_of(opened.revision.document, piece, kind, asked(request.args, "layer", 0)) or pictures.pattern_icon(kind),
+        mimetype="image/svg+xml",
     )
     made.headers["Cache-Control"] = "private, max-age=86400"
     return made
@@ -169,6 +174,7 @@ def _page(
         thumbnails=pictures.thumbnails(opened.revision.document),
         shown=shown,
         removed=removed,
+        **{"layer": None, **(layer_board(plan, opened, adding or {}) if station == "pattern" else {})},
         **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
         **(survey_board(plan, opened, fields, adding or {}) if station == "measure" else {}),
         **(schedule_board(plan, opened, request.args) if station == "schedule" else {}),
@@ -196,10 +202,11 @@ def _page_to_follow(
         unplaced=unplaced,
         faulty=bool(unplaced) or any(field.faults for field in fields),
         follows=True,
+        layer=asked_layer(plan.piece) if plan.piece.layers else None,
         thumbnails={each.key: pictures.thumbnail(opened.revision.document, each.key) for each in shown},
         shown=max(asked(request.values, "round", 1), 1),
         building=request.values.get("view") == "build",
-        looks=looks.look_key(opened.revision.document, plan.piece.key) if station == "pattern" else "",
+        looks=looks.look_key(opened.revision.document, plan.piece.key, asked_layer(plan.piece)) if station == "pattern" else "",
         used_colors=colors_used(opened.document) if station == "pattern" else set(),
         supply_colors=supplies.colors(connection()) if station == "pattern" else [],
     )
@@ -234,18 +241,20 @@ def _strips(plan: PiecePlan, opened: editing.Opened, shown: int) -> dict[str, An
 
 
 def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
+    layer = asked_layer(plan.piece)
+    own, whole_field = plan.layers[layer], plan.piece.stack[layer].zone.kind == ALL
     return {
         "swatch": pictures.swatch(opened.revision.document, plan.piece.key),
         "building": request.values.get("view") == "build",
         "rounds": plan.taping.chosen.rounds,
-        "regions": _regions(plan),
-        "divisions": _divisions(plan, opened),
-        "advices": advice_of(plan, opened),
-        **fit_board(plan, opened, request.args),
+        "regions": _regions(own, plan.cell_keys[layer * plan.sheet_count]),
+        "divisions": _divisions(own, opened) if whole_field else [],
+        "advices": advice_of(own, opened),
+        **(fit_board(own, opened, request.args) if whole_field else {}),
         "used_colors": colors_used(opened.document),
         "supply_colors": supplies.colors(connection()),
-        "looks": looks.look_key(opened.revision.document, plan.piece.key),
-        "steps": _finer_bolder(plan, opened),
+        "looks": looks.look_key(opened.revision.document, plan.piece.key, layer),
+        "steps": _finer_bolder(own, opened) if whole_field else [],
         "recipes": looks_kept.shelf(connection()),
     }
 
@@ -291,7 +300,7 @@ def _use(division: Division, candidate: CountChoice, units: str) -> str:
     return f"use:{json.dumps({f'pattern.{division.parameter.key}': write_kept(candidate.size_mm, units)})}"
 
 
-def _regions(plan: PiecePlan) -> list[tuple[str, Region, str]]:
+def _regions(plan: PiecePlan, keys: Sequence[str]) -> list[tuple[str, Region, str]]:
     """The regions of a pattern that is filled region by region: the key of a cell in each, the region, and its colour ("" for base) or "striped"."""
     pattern, layout = plan.piece.pattern, plan.layouts[0]
     find = BY_KEY[pattern.kind].regions
@@ -303,7 +312,7 @@ def _regions(plan: PiecePlan) -> list[tuple[str, Region, str]]:
         cells = np.flatnonzero(owner == number)
         fill = pattern.values["fills"][region.fill] if region.fill is not None else None
         color = "" if fill is None else "striped" if fill.stripe_mm else fill.colors[0] or ""
-        rows.append((plan.cell_keys[0][cells[0]] if len(cells) else "", region, color))
+        rows.append((keys[cells[0]] if len(cells) else "", region, color))
     return rows
 
 

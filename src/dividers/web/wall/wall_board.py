@@ -74,6 +74,7 @@ class StepBoard:
     cover: str
     needs: str
     pull_method: str
+    measured: int | None = None
 
 
 @lru_cache(maxsize=4)
@@ -124,6 +125,7 @@ def _board(
         cautions=cautions,
         cover="",
         needs=" ".join(step.needs),
+        measured=step.measured,
         pull_method=choices[task.number - 1].window.pull_method if task.number and task.kind == "pull" else "",
     )
 
@@ -231,9 +233,16 @@ def views(document: str) -> Mapping[str, Markup]:
     for board in boards(document).values():
         if board.view not in found:
             piece, which = board.view.rsplit(".", 1)
-            view = View(marks=True) if which == "marks" else View() if which == "paint" else View(strips_of=int(which))
-            found[board.view] = pictures.drawing(document, piece, view)
+            found[board.view] = pictures.drawing(document, piece, _view(which))
     return found
+
+
+def _view(which: str) -> View:
+    """The drawing that a step's `view` means."""
+    kind, _, layer = which.partition("-")
+    if kind == "marks":
+        return View(marks=True, layers=frozenset(range(int(layer) + 1)), marks_of=int(layer)) if layer else View(marks=True)
+    return View() if kind == "paint" else View(strips_of=int(kind))
 
 
 def state_of(progress: Progress) -> dict[str, Any]:
