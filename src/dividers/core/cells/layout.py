@@ -26,11 +26,10 @@ MOST_RESERVED = 20_000  # tiles whose lines are all reserved: each is cut by pol
 
 @dataclass(frozen=True)
 class ZonePart:
-    """A part of the zone that a layer is laid in: on which panel of the sheet, its ground there as one shape, and the name of the cell
-    that it is; "" for a part that is not on the surface yet."""
+    """A part of the zone that a layer is laid in: on which panel of the sheet, and the name of the cell that it is; "" for a part that is
+    not on the surface yet."""
 
     panel: int
-    ground: Shapes
     cell: str = ""
 
 
@@ -120,11 +119,7 @@ class Layout:
             origins=self.origins[here],
             tiles=self.tiles.seen_by(placed),
             plain=self.plain.by_panel[number] if self.plain else None,
-            parts=tuple(
-                replace(part, panel=0, ground=moved_to(part.ground, placed.to_panel(part.ground.points)))
-                for part in self.parts
-                if part.panel == number
-            ),
+            parts=tuple(replace(part, panel=0) for part in self.parts if part.panel == number),
         )
 
     @property

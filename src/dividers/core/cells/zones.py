@@ -132,8 +132,7 @@ def _seen_in(layout: Layout, parts: Sequence[_ZoneGround]) -> Layout:
     if not parts:
         return _cut_to(layout, None, ())
     whole = polygons.union(polygons.solid([part.ground for part in parts]))
-    seen = tuple(ZonePart(part.panel, polygons.from_polygons([part.ground]), part.name) for part in parts)
-    return _cut_to(layout, whole, seen)
+    return _cut_to(layout, whole, tuple(ZonePart(part.panel, part.name) for part in parts))
 
 
 def _laid_in(sheet: Sheet, parts: Sequence[_ZoneGround], pattern: PatternChoice, base: str, tape_mm: float) -> Layout:
@@ -145,11 +144,10 @@ def _laid_in(sheet: Sheet, parts: Sequence[_ZoneGround], pattern: PatternChoice,
     for part in parts:
         placed = sheet.placed[part.panel]
         own = Sheet((_narrowed(placed, part),))
-        shape = polygons.from_polygons([part.ground])
         whole = lay_out(own, pattern, base, tape_mm, _amid([part]))
         if part.middle and part.middle.slope:
             whole = _leaned(whole, part.middle)
-        found = _cut_to(whole, part.ground, (ZonePart(part.panel, shape, part.name),))
+        found = _cut_to(whole, part.ground, (ZonePart(part.panel, part.name),))
         laid.append(_on_sheet(found, sheet, part.panel))
     return joined_layouts(sheet, laid)
 

@@ -12,6 +12,7 @@ from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Point,
 Region = shapely.Geometry
 Polygon = shapely.Polygon
 Polygons = npt.NDArray[np.object_]
+MANY_GROUNDS = 12
 MOST_TURNS = 8  # grounds with more on them are cut by the union of the rest
 
 
@@ -52,15 +53,11 @@ def cut_to(shapes: Shapes, field: Region, whole: Bools) -> tuple[Shapes, Ints]:
 
     `whole` marks the shapes that are known to lie inside, which are passed on untouched. Parts below SMALLEST_CELL_MM2 are dropped.
     """
-    untouched = whole
     polygons = to_polygons(shapes)
     origin = np.arange(len(shapes))
-    pieces, index = shapely.get_parts(
-        shapely.intersection(polygons[~untouched], field, grid_size=OVERLAY_GRID_MM), return_index=True
-    )
-    solid = (shapely.get_type_id(pieces) == shapely.GeometryType.POLYGON) & (shapely.area(pieces) > SMALLEST_CELL_MM2)
-    parts = np.concatenate([polygons[untouched], pieces[solid]])
-    origins = np.concatenate([origin[untouched], origin[~untouched][index[solid]]])
+    pieces, index = clipped(polygons[~whole], field)
+    parts = np.concatenate([polygons[whole], pieces])
+    origins = np.concatenate([origin[whole], origin[~whole][index]])
     order = np.argsort(origins, kind="stable")
     return from_polygons(parts[order]), origins[order]
 
@@ -161,7 +158,15 @@ def mitred(points: Sequence[Point], width_mm: float) -> Polygon:
 
 def clipped(shapes: Polygons, region: Region) -> tuple[Polygons, Ints]:
     """The parts of polygons within a region, and which polygon each came from."""
-    pieces, index = shapely.get_parts(shapely.intersection(shapes, region, grid_size=OVERLAY_GRID_MM), return_index=True)
+    grounds = shapely.get_parts(region)
+    if len(grounds) > MANY_GROUNDS:  # each with those that it meets: a region of many parts is slow to cut to
+        first, second = shapely.STRtree(grounds).query(shapes, predicate="intersects")
+        upper = np.arange(len(shapes))[first]
+        cut = shapely.intersection(shapes[first], grounds[second], grid_size=OVERLAY_GRID_MM)
+        pieces, at = shapely.get_parts(cut, return_index=True)
+        index = upper[at]
+    else:
+        pieces, index = shapely.get_parts(shapely.intersection(shapes, region, grid_size=OVERLAY_GRID_MM), return_index=True)
     real = (shapely.get_type_id(pieces) == shapely.GeometryType.POLYGON) & (shapely.area(pieces) > SMALLEST_CELL_MM2)
     return pieces[real], index[real].astype(np.int64)
 
@@ -209,9 +214,10 @@ def simple(corners: Sequence[Point]) -> bool:
 
 
 def middle(parts: Polygons) -> Point:
-    """The centre of gravity of polygons together."""
-    point = shapely.centroid(shapely.union_all(parts))
-    return float(point.x), float(point.y)
+    """The centre of gravity of polygons that don't overlap."""
+    points, areas = shapely.get_coordinates(shapely.centroid(parts)), shapely.area(parts)
+    x, y = (points * areas[:, None]).sum(axis=0) / areas.sum()
+    return float(x), float(y)
 
 
 def redrawn(shape: Polygon, place: Callable[[Floats], Floats]) -> Polygon:
@@ -225,20 +231,6 @@ def less(shapes: Polygons, region: Region) -> Polygons:
     return _polygonal(shapely.difference(shapes, region, grid_size=OVERLAY_GRID_MM))
 
 
-def area_of(parts: Polygons) -> float:
-    """The area of polygons in mm², of each by itself."""
-    return float(shapely.area(parts).sum()) if len(parts) else 0.0
-
-
 def region_area(region: Region) -> float:
     """A region's area in mm²."""
     return float(shapely.area(region))
-
-
-def area_less(parts: Polygons, others: Polygons) -> float:
-    """The area in mm² of polygons that others leave to see."""
-    if not len(parts) or not len(others):
-        return area_of(parts)
-    return float(
-        shapely.area(shapely.difference(shapely.union_all(parts), shapely.union_all(others), grid_size=OVERLAY_GRID_MM))
-    )

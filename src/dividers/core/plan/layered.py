@@ -161,20 +161,32 @@ class LayeredPlan(PiecePlan):
     @cached_property
     def unseen(self) -> tuple[str, ...]:
         """The layers that paint something of which nothing is left to see."""
-        found = []
-        for number, (layer, part) in enumerate(zip(self.piece.stack, self.parts, strict=True)):
-            shown = painted = 0.0
-            for sheet, layout in enumerate(part.layouts):
-                own = layout.polygons[layout.painted[: len(layout.polygons)]]
-                above = [
-                    top.polygons[top.painted[: len(top.polygons)]]
-                    for top in (p.layouts[sheet] for p in self.parts[number + 1 :])
-                ]
-                painted += polygons.area_of(own)
-                shown += polygons.area_less(own, np.concatenate(above) if above else np.zeros(0, object))
-            if painted > UNSEEN_MM2 >= shown:
-                found.append(layer.name)
-        return tuple(found)
+        names = [layer.name for layer in self.piece.stack]
+        painting = [any(layout.painted.any() for layout in part.layouts) for part in self.parts]
+        sheets = range(self.sheet_count)
+        return tuple(
+            name
+            for number, name in enumerate(names)
+            if painting[number] and not any(self._shows(number, sheet) for sheet in sheets)
+        )
+
+    def _shows(self, number: int, sheet: int) -> bool:
+        """Whether anything that a layer paints on a sheet is left to see beside what later layers paint."""
+        layout = self.parts[number].layouts[sheet]
+        free = layout.painted[: len(layout.polygons)].copy()
+        lower, over = [np.zeros(0, np.int64)], [np.zeros(0, object)]
+        for above in self.parts[number + 1 :]:
+            top = above.layouts[sheet]
+            upper, below = overlapping(top.shape_index, layout.shape_index)
+            both = top.painted[upper] & layout.painted[below]
+            lower.append(below[both])
+            over.append(top.polygons[upper[both]])
+            free[below[both]] = False
+        if free.any():
+            return True
+        under, order = np.concatenate(lower), np.argsort(np.concatenate(lower), kind="stable")
+        left = polygons.cut_back(layout.polygons, under[order], np.concatenate(over)[order])
+        return sum(part.area for parts in left.values() for part in parts) > UNSEEN_MM2
 
     @cached_property
     def loads(self) -> tuple[tuple[str, tuple[str, ...]], ...]:
