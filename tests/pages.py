@@ -1,6 +1,7 @@
 """A client that reads pages as people do: runs of white space are one space."""
 
 import re
+import time
 
 from flask.testing import FlaskClient
 
@@ -18,11 +19,10 @@ class PageClient(FlaskClient):
 
 def asking_again(client, address, seconds=60.0):
     """The answer to a GET that may first be 202: still being worked out."""
-    for _ in range(int(seconds)):
-        response = client.get(address)
-        if response.status_code != 202:
-            break
+    end = time.monotonic() + seconds
+    while (response := client.get(address)).status_code == 202 and time.monotonic() < end:
         assert response.headers["Refresh"] == "2" and b"asks again" in response.data
+        time.sleep(0.1)
     return response
 
 
