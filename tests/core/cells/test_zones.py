@@ -131,6 +131,26 @@ def test_four_stripes_with_gaps_begin_so_far_off_a_slanting_line():
     assert len([mark for mark in plan.marks if mark.layer == 1]) == 16
 
 
+def test_slanting_lines_in_a_facet_are_marked_on_one_vertical_for_all():
+    points = {"A": ["0", "24"], "B": ["120", "60"], "C": ["70", "96"]}
+    lines = [["A", "B"], ["A", "C"]]
+    fills = [{"at": ["30", "80"], "color": "madder"}]
+    facets = {"name": "facets", "pattern": {"kind": "facets", "points": points, "lines": lines, "fills": fills}}
+    along = {"along": [["0", "24"], ["120", "60"]], "off": "6", "widths": ["2", "6"], "many": 4, "colors": ["ink", None]}
+    zone = {"cells": "facets", "at": [["100", "80"]]}
+    plan = layered(facets, {"name": "lines", "zone": zone, "pattern": {"kind": "stripes", **along}})
+    own = [mark for mark in plan.marks if mark.layer == 1]
+    assert len(own) == 2 * 8 + 2
+    uprights = {mark.line for mark in own if mark.line.startswith("vertical")}
+    assert len(uprights) == 1
+    layout = plan.layers[1].layouts[0]
+    slant = (120**2 + 36**2) ** 0.5
+    off = [(120 * (mark.y / 25.4 - 24) - 36 * mark.x / 25.4) / slant for mark in own if mark.what != "vertical"]
+    edges = sorted([6, 8, 14, 16, 22, 24, 30, 32] * 2)
+    assert sorted(off) == pytest.approx(edges, abs=1e-4)
+    assert layout.painted.sum() == 4
+
+
 def test_a_layer_that_nobody_will_see_is_pointed_out():
     small = {"rect": {"left": "10", "top": "10", "width": "10", "height": "10"}}
     whole = {"kind": "stripes", "count": 1, "colors": ["madder"]}

@@ -17,6 +17,7 @@ from dividers.core.geometry.ledger import NOTHING, numbered
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.method import Method
 from dividers.core.job.products import Colour
+from dividers.core.marks.common_verticals import on_common_verticals
 from dividers.core.marks.mark_distances import OPENING, VERTICAL, as_laid, run_to, vertical
 from dividers.core.marks.mark_places import INSIDE, MARKED_SIDES, find_places, margins_of, on_opening, sides_of
 
@@ -114,6 +115,8 @@ def _places(layout: Layout, method: Method, graduation: Graduation, palette: Map
     if tiles.start_lines is not None:
         return [place for line in tiles.start_lines for place in _of_start_line(layout, line, graduation)]
     found = find_places(layout, method.mark_way)
+    if layout.parts and not layout.panel.shape and method.mark_way not in ("perimeter", "verticals"):
+        found = on_common_verticals(found, layout.borders.lines.directions, float(graduation.step_mm))
     sides = _pencil_sides(layout, found.points, found.lines, method.marks, palette)
     places: list[_MarkPlace] = []
     taken: set[tuple[int, int]] = set()

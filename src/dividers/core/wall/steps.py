@@ -35,7 +35,7 @@ class Tick:
 
 @dataclass(frozen=True)
 class Step:
-    """One step. `view` says which drawing: paint, marks (of a layer: marks-0) or a round's number; `cells` are lit in it, `needs` are
+    """One step. `view` says which drawing: paint, marks (of a layer: marks-0), seen-0 (up to that layer) or a round's number; `cells` are lit in it, `needs` are
     its round's strips. `measured` is the layer that is measured, from 0."""
 
     task: Task
@@ -60,7 +60,7 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
         )
     if task.kind == "measure":
         below = measured_first(plan.piece, layer) - 1
-        return Step(task, "paint", (), (), (MEASURE_WAY,), measured=max(below, 0))
+        return Step(task, f"seen-{max(below, 0)}", (), (), (MEASURE_WAY,), measured=max(below, 0))
     if task.number is None:
         return Step(task, "paint", (), (), _ways_of_base(task))
     choice = choices[task.number - 1]

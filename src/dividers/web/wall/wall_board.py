@@ -242,6 +242,8 @@ def _view(which: str) -> View:
     kind, _, layer = which.partition("-")
     if kind == "marks":
         return View(marks=True, layers=frozenset(range(int(layer) + 1)), marks_of=int(layer)) if layer else View(marks=True)
+    if kind == "seen":
+        return View(layers=frozenset(range(int(layer) + 1)))
     return View() if kind == "paint" else View(strips_of=int(kind))
 
 
