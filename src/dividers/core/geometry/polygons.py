@@ -213,6 +213,20 @@ def simple(corners: Sequence[Point]) -> bool:
     return bool(ring.is_valid) and ring.area > SMALLEST_CELL_MM2
 
 
+def lying_most_in(shapes: Polygons, others: Polygons) -> Ints:
+    """For each polygon, which of the others it shares the largest area with; -1 where it shares none."""
+    found = np.full(len(shapes), -1)
+    most = np.zeros(len(shapes))
+    if not len(shapes) or not len(others):
+        return found
+    first, second = shapely.STRtree(others).query(shapes, predicate="intersects")
+    shared = shapely.area(shapely.intersection(shapes[first], others[second]))
+    for one, other, area in zip(first.tolist(), second.tolist(), shared.tolist(), strict=True):
+        if area > most[one]:
+            most[one], found[one] = area, other
+    return found
+
+
 def middle(parts: Polygons) -> Point:
     """The centre of gravity of polygons that don't overlap."""
     points, areas = shapely.get_coordinates(shapely.centroid(parts)), shapely.area(parts)

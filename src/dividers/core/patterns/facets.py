@@ -12,6 +12,7 @@ from dividers.core.geometry.shapes import Floats, Ints, Point, Shapes, chosen, j
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.parameters import RESERVE, Note, Parameter, Pattern, Region, Tiles, Values
+from dividers.core.patterns.free.construction import faces
 from dividers.core.patterns.free.located import located
 from dividers.core.patterns.free.near_misses import near_misses
 from dividers.core.patterns.free.points import Fill
@@ -24,7 +25,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
     area = ground.area
     points = located(values["points"], area)
     segments = _segments(values["lines"], points)
-    regions, loose_mm = _faces(area, segments)
+    regions, loose_mm = faces(area, segments)
     notes = list(near_misses(segments, points, values["lines"]))
     if loose_mm > 1:
         notes.append(Note("loose-line", "{} of lines bound nothing: they end inside a region.", "lines", (_mm(loose_mm),)))
@@ -56,11 +57,6 @@ def lay(ground: Ground, values: Values) -> Tiles:
     return Tiles(joined(parts), np.array(slots), colors, (*notes, *doubled), regions=np.array(owners))
 
 
-def _faces(area: Rectangle, segments: Floats) -> tuple[Shapes, float]:
-    left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
-    return polygons.faces(segments, [(left, top), (right, top), (right, bottom), (left, bottom)])
-
-
 def _holders(area: Rectangle, regions: Shapes, fills: tuple[Fill, ...]) -> Ints:
     """The region that each fill's place lies in, or -1."""
     places = np.array([(float(area.left + f.x_mm), float(area.top + f.y_mm)) for f in fills]).reshape(-1, 2)
@@ -70,7 +66,7 @@ def _holders(area: Rectangle, regions: Shapes, fills: tuple[Fill, ...]) -> Ints:
 def regions_of(ground: Ground, values: Values) -> list[Region]:
     """Every region that the lines make, for filling them one by one. Raises BadInput as `lay` does."""
     area = ground.area
-    shapes, _ = _faces(area, _segments(values["lines"], located(values["points"], area)))
+    shapes, _ = faces(area, _segments(values["lines"], located(values["points"], area)))
     holder = _holders(area, shapes, values["fills"]).tolist()
     inner = polygons.inner_points(polygons.to_polygons(shapes)).tolist()
     return [

@@ -61,6 +61,8 @@ def layer_board(plan: PiecePlan, opened: Opened, typed: Mapping[str, Any]) -> di
         "parts_by_color": parts_by_color(plan, job),
         "layer_typed": typed.get("typed", {}),
         "layer_faults": typed.get("faults", ()),
+        "draw_fault": typed.get("draw_fault", ""),
+        "draw_typed": typed.get("draw_typed", {}),
     }
 
 

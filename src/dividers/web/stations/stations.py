@@ -20,7 +20,7 @@ from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.rounds.conflicts import colour_order
 from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
-from dividers.services.stations import large_plans, looks, mark_ticks, pictures
+from dividers.services.stations import large_plans, looks, mark_ticks, pictures, tape_drawing
 from dividers.services.stations.shopping import shopping
 from dividers.services.stations.standing import standing
 from dividers.services.supplies import looks_kept, supplies
@@ -242,8 +242,10 @@ def _strips(plan: PiecePlan, opened: editing.Opened, shown: int) -> dict[str, An
 
 def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
     layer = asked_layer(plan.piece)
+    drawing = request.values.get("view") != "build" and tape_drawing.can_be_drawn(plan.piece, layer)
     own, whole_field = plan.layers[layer], plan.piece.stack[layer].zone.kind == ALL
     return {
+        "draw": tape_drawing.drawn(opened.job, plan.piece, layer) if drawing else None,
         "swatch": pictures.swatch(opened.revision.document, plan.piece.key),
         "building": request.values.get("view") == "build",
         "rounds": plan.taping.chosen.rounds,

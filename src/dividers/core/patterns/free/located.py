@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dividers.core.base.errors import BadInput
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.surface import Rectangle
-from dividers.core.patterns.free.points import Place
+from dividers.core.patterns.free.points import Place, Way
 
 
 def located(places: Mapping[str, Place], area: Rectangle) -> dict[str, Point]:
@@ -45,6 +45,8 @@ def _point(name: str, place: Place, area: Rectangle, found: Mapping[str, Point])
     if place.cross:
         (a, b), (c, d) = ((found[one], found[other]) for one, other in place.cross)
         return _crossing(name, a, b, c, d)
+    if place.way:
+        return _met(name, place.way, area, found)
     if place.on:
         a, b = (found[end] for end in place.on)
         length = math.dist(a, b)
@@ -56,6 +58,39 @@ def _point(name: str, place: Place, area: Rectangle, found: Mapping[str, Point])
     x = area.left + edges["left"] if "left" in edges else area.right - edges["right"]
     y = area.top + edges["top"] if "top" in edges else area.bottom - edges["bottom"]
     return float(x), float(y)
+
+
+def _met(name: str, way: Way, area: Rectangle, found: Mapping[str, Point]) -> Point:
+    """Where a line of its own meets an edge, or the line through two points."""
+    through, ahead = _way_of(name, way, found)
+    if isinstance(way.meets, str):
+        left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
+        sides = {
+            "left": ((left, top), (left, bottom)),
+            "right": ((right, top), (right, bottom)),
+            "top": ((left, top), (right, top)),
+        }
+        one, other = sides.get(way.meets, ((left, bottom), (right, bottom)))
+    else:
+        one, other = (found[end] for end in way.meets)
+    return _crossing(name, one, other, through, (through[0] + ahead[0], through[1] + ahead[1]))
+
+
+def _way_of(name: str, way: Way, found: Mapping[str, Point]) -> tuple[Point, Point]:
+    """A place on a line of its own, and its direction (y runs down)."""
+    if way.turn is not None and way.start:
+        angle = math.radians(float(way.turn))
+        return found[way.start], (math.cos(angle), -math.sin(angle))
+    assert way.line
+    a, b = (found[end] for end in way.line)
+    length = math.dist(a, b)
+    if not length:
+        raise BadInput(f"{' and '.join(way.line)} are the same place, so no line runs along them.", f"points.{name}")
+    along = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
+    if way.start:
+        return found[way.start], (-along[1], along[0]) if way.square else along
+    off = float(way.by_mm) * way.side
+    return (a[0] + along[1] * off, a[1] - along[0] * off), along
 
 
 def _crossing(name: str, a: Point, b: Point, c: Point, d: Point) -> Point:

@@ -1,7 +1,9 @@
 """Free shapes as people give them: named points, paths through them, fills at places. In the job file, and as lines of text.
 
 A point is measured from edges (`12, 20` across and down; `right 6, top 10`), along a line between two others (`on A B at 14`),
-or lies where two lines cross (`where A B meets C D`).
+or lies where two lines cross (`where A B meets C D`). It may lie where an edge, or another line, is met by a line of its own: one so far
+beside two points (`where top edge is 6 left of A B`), or one from a point at an angle, along two others or square to them (`where right
+edge meets E at 45`, `where C D meets E along A B`, `where C D meets E square to A B`).
 """
 
 import re
@@ -16,7 +18,8 @@ from dividers.core.job.reader import read_bounded
 NAME = r"[A-Za-z0-9_'’]{1,12}"
 EDGES = ("left", "right", "top", "bottom")
 POINT_FORMS = (
-    "Write it like “12, 20” (across, down), “right 6, top 10”, “on A B at 14” (from A towards B), or “where A B meets C D”."
+    "Write it like “12, 20” (across, down), “right 6, top 10”, “on A B at 14” (from A towards B), “where A B meets C D”, "
+    "“where top edge is 6 left of A B”, or “where right edge meets E at 45”."
 )
 FILL_FORMS = "Write it like “30, 20: ink”, or “30, 20: ink, cream in stripes of 2 1/2 at 45”."
 NONE = Fraction(0)
@@ -25,17 +28,40 @@ NONE = Fraction(0)
 @dataclass(frozen=True)
 class Place:
     """Where a point is. `edges` has one of left, right and one of top, bottom, in mm; or `on` two points at `at_mm` from the
-    first; or `cross`, two pairs of points whose lines meet there."""
+    first; or `cross`, two pairs of points whose lines meet there; or where a `way` meets an edge or the line through two points."""
 
     edges: tuple[tuple[str, Fraction], ...] = ()
     on: tuple[str, str] | None = None
     at_mm: Fraction = Fraction(0)
     cross: tuple[tuple[str, str], tuple[str, str]] | None = None
+    way: "Way | None" = None
 
     @property
     def needs(self) -> tuple[str, ...]:
         """The points that it is found from."""
-        return (self.on or ()) + (self.cross[0] + self.cross[1] if self.cross else ())
+        return (self.on or ()) + (self.cross[0] + self.cross[1] if self.cross else ()) + (self.way.needs if self.way else ())
+
+
+@dataclass(frozen=True)
+class Way:
+    """A line of its own, and what it `meets`: an edge by name, or two points.
+
+    It lies `by_mm` beside `line`, to the left (`side` 1) or right (-1) as one looks along it; or runs from `start`, at `turn` degrees from
+    level (rising to the right), else along `line`, else `square` to it.
+    """
+
+    meets: str | tuple[str, str]
+    line: tuple[str, str] | None = None
+    by_mm: Fraction = Fraction(0)
+    side: int = 0
+    start: str | None = None
+    turn: Fraction | None = None
+    square: bool = False
+
+    @property
+    def needs(self) -> tuple[str, ...]:
+        met = self.meets if isinstance(self.meets, tuple) else ()
+        return met + (self.line or ()) + ((self.start,) if self.start else ())
 
 
 @dataclass(frozen=True)
@@ -59,6 +85,8 @@ def read_place(written: object, unit: str) -> Place:
         if isinstance(written.get("cross"), list) and len(written["cross"]) == 2:
             one, other = (_pair(line) for line in written["cross"])
             return Place(cross=(one, other))
+        if "meets" in written:
+            return Place(way=_read_way(written, unit))
         if "on" in written:
             return Place(on=_pair(written["on"]), at_mm=read_bounded(written.get("at"), unit, NONE, None))
         edges = [key for key in EDGES if key in written]
@@ -71,6 +99,31 @@ def _pair(written: object) -> tuple[str, str]:
     if not isinstance(written, list) or len(written) != 2 or not all(isinstance(name, str) for name in written):
         raise BadInput(f"A line is named by two points. {POINT_FORMS}")
     return written[0], written[1]
+
+
+def _read_way(written: Mapping[str, Any], unit: str) -> Way:
+    met = written["meets"]
+    meets: str | tuple[str, str] = met if isinstance(met, str) and met in EDGES else _pair(met)
+    if "beside" in written:
+        by = read_bounded(written.get("by"), unit, NONE, None)
+        return Way(meets, _pair(written["beside"]), by, {"left": 1, "right": -1}.get(str(written.get("side")), 1))
+    start = written.get("from")
+    if not isinstance(start, str):
+        raise BadInput(f"A line starts from a point, or lies beside two. {POINT_FORMS}")
+    if "turn" in written:
+        return Way(meets, start=start, turn=_turn(written["turn"]))
+    square = "square" in written
+    return Way(meets, _pair(written.get("square" if square else "along")), start=start, square=square)
+
+
+def _turn(written: object) -> Fraction:
+    try:
+        turn = Fraction(str(written).replace(",", ".")) if len(str(written)) < 20 else None
+    except (ValueError, ZeroDivisionError):
+        turn = None
+    if turn is None or not -360 <= turn <= 360:
+        raise BadInput(f"“{str(written)[:20]}” is no angle: degrees from level, -360 to 360.")
+    return turn
 
 
 def read_path(written: object) -> tuple[str, ...]:
@@ -112,10 +165,40 @@ def place_text(name: str, written: Any) -> str:
         if "cross" in written:
             (a, b), (c, d) = written["cross"]
             return f"{name}: where {a} {b} meets {c} {d}"
+        if "meets" in written:
+            return f"{name}: {_way_text(written)}"
         if "on" in written:
             return f"{name}: on {' '.join(written['on'])} at {written.get('at')}"
         return f"{name}: " + ", ".join(f"{key} {written[key]}" for key in EDGES if key in written)
     return f"{name}: {written[0]}, {written[1]}"
+
+
+def _way_text(written: Mapping[str, Any]) -> str:
+    met = written["meets"]
+    where = f"where {met} edge" if isinstance(met, str) else f"where {' '.join(met)}"
+    if "beside" in written:
+        return f"{where} is {written.get('by')} {written.get('side', 'left')} of {' '.join(written['beside'])}"
+    if "turn" in written:
+        return f"{where} meets {written.get('from')} at {written['turn']}"
+    square = "square" in written
+    return f"{where} meets {written.get('from')} {'square to' if square else 'along'} {' '.join(written['square' if square else 'along'])}"
+
+
+WAY = re.compile(
+    rf"where\s+(?:(left|right|top|bottom)\s+edge|({NAME})\s+({NAME}))\s+"
+    rf"(?:is\s+(.{{1,40}}?)\s+(left|right)\s+of\s+({NAME})\s+({NAME})"
+    rf"|meets\s+({NAME})\s+(?:at\s+(\S{{1,12}})|(along|square\s+to)\s+({NAME})\s+({NAME})))"
+)
+
+
+def _way_from(found: re.Match[str]) -> dict[str, Any]:
+    edge, a, b, by, side, c, d, start, turn, how, e, f = found.groups()
+    way: dict[str, Any] = {"meets": edge or [a, b]}
+    if by:
+        return way | {"beside": [c, d], "by": by, "side": side}
+    if turn:
+        return way | {"from": start, "turn": turn.rstrip("°")}
+    return way | {"from": start, "along" if how == "along" else "square": [e, f]}
 
 
 def place_from(line: str) -> tuple[str, Any]:
@@ -126,6 +209,8 @@ def place_from(line: str) -> tuple[str, Any]:
         return name, {"cross": [[a, b], [c, d]]}
     if found := re.fullmatch(rf"on\s+({NAME})\s+({NAME})\s+at\s+(.+)", rest):
         return name, {"on": [found[1], found[2]], "at": found[3]}
+    if found := WAY.fullmatch(rest):
+        return name, _way_from(found)
     parts = _halves(rest)
     words = [re.fullmatch(r"(left|right|top|bottom)\s+(.+)", part) for part in parts]
     if len(parts) == 2 and words[0] and words[1]:

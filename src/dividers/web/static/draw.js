@@ -1,0 +1,213 @@
+/* Draw with tape: strips are laid, points moved, regions coloured by pointing or by keys. What can be taken hold of comes from the server,
+   which decides what is laid; here it is shown while the hand moves. */
+"use strict";
+(() => {
+  const NS = "http://www.w3.org/2000/svg", NEAR_PX = 9, FINGER_PX = 16, TURNS = [0, 30, 45, 60, 90, 120, 135, 150], TURN_NEAR = 2.5;
+  const tools = () => document.getElementById("draw");
+  const frame = () => document.getElementById("drawing");
+  const svg = () => frame()?.querySelector("svg.drawing");
+  let touched = false; // by a finger, which covers more than a mouse's arrow
+  let data = null, mode = "look", from = null, cursor = null, held = null, pressedAt = null, byKeys = false;
+
+  const read = () => {
+    data = tools() ? JSON.parse(tools().dataset.draw) : null;
+    if (!data) return;
+    tools().querySelector("[data-draw-bar]").hidden = false;
+    paint();
+  };
+  const element = (name, attributes, text) => {
+    const made = document.createElementNS(NS, name);
+    for (const [key, value] of Object.entries(attributes)) made.setAttribute(key, value);
+    if (text) made.textContent = text;
+    return made;
+  };
+  const onSvg = (x, y) => [x - data.origin[0], y - data.origin[1]];
+  const scale = () => svg().getScreenCTM().a; // pixels a millimetre
+  const at = (event) => {
+    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg().getScreenCTM().inverse());
+    return { x: point.x + data.origin[0], y: point.y + data.origin[1] };
+  };
+
+  // Taking hold: the nearest point, else the nearest strip or edge at a whole graduation, else the nearest graduation.
+  const snapping = () => tools().querySelector("[data-snap]").checked;
+  const dist = (ax, ay, bx, by) => Math.hypot(ax - bx, ay - by);
+  // As fine as the hand can point: the smallest round step that is a pixel or more; by keys every graduation.
+  const finest = () => (byKeys ? data.step : data.steps.find((step) => step * scale() >= 1) ?? data.steps.at(-1));
+  const steps = (mm) => { const step = finest(); return Math.max(Math.round(mm / step) * step, 0); };
+  const edges = () => {
+    const [left, top, right, bottom] = data.area;
+    return [["top", left, top, right, top], ["bottom", left, bottom, right, bottom], ["left", left, top, left, bottom], ["right", right, top, right, bottom]];
+  };
+  const along = ({ x, y }, [ax, ay, bx, by]) => {
+    const length = dist(ax, ay, bx, by) || 1, t = Math.min(Math.max(((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / length, 0), length);
+    return { mm: t, length, gap: dist(x, y, ax + (bx - ax) * t / length, ay + (by - ay) * t / length) };
+  };
+  const put = (mm, [ax, ay, bx, by], length) => ({ x: ax + (bx - ax) * mm / length, y: ay + (by - ay) * mm / length });
+  const inside = ({ x, y }) => ({ x: Math.min(Math.max(x, data.area[0]), data.area[2]), y: Math.min(Math.max(y, data.area[1]), data.area[3]) });
+  const hold = (raw, without) => {
+    const place = inside(raw), near = byKeys ? data.step * 0.6 : (touched ? FINGER_PX : NEAR_PX) / scale();
+    if (!snapping()) return onRound(place, near, without);
+    const gap = (spot) => dist(spot.x, spot.y, place.x, place.y);
+    const nearest = (weak) => data.points.filter((point) => point.place !== without && point.weak === weak && gap(point) < near).sort((a, b) => gap(a) - gap(b))[0];
+    const strong = nearest(false), weak = nearest(true);
+    if (strong) return strong;
+    const round = onTurnOrRound(place, near, without);
+    return weak && gap(weak) < gap(round) ? weak : round; // a middle or a third, where no round reading is nearer
+  };
+  const onTurnOrRound = (place, near, without) => (from && !without && !byKeys && onTurn(place, near)) || onRound(place, near, without);
+  const onRound = (place, near, without) => {
+    const edge = edges().map(([name, ...ends]) => ({ name, ends, ...along(place, ends) })).filter((each) => each.gap < near).sort((a, b) => a.gap - b.gap)[0];
+    if (edge) { const mm = steps(edge.mm); return { ...put(mm, edge.ends, edge.length), place: { edge: edge.name, mm }, why: `${edge.name} edge` }; }
+    const leg = snapping() ? data.legs.map((each) => ({ ...each, ...along(place, each.ends) })).filter((each) => each.gap < near && each.a !== without && each.b !== without).sort((a, b) => a.gap - b.gap)[0] : null;
+    if (leg) { const mm = steps(leg.mm); return { ...put(mm, leg.ends, leg.length), place: { line: [leg.a, leg.b], mm }, why: `on ${leg.a} ${leg.b}` }; }
+    const free = [data.area[0] + steps(place.x - data.area[0]), data.area[1] + steps(place.y - data.area[1])];
+    return { x: free[0], y: free[1], place: { free }, why: "" };
+  };
+  // A direction that is square, parallel or at a plain angle, as far as the edge that it is drawn to.
+  const onTurn = (place, near) => {
+    if (dist(place.x, place.y, from.x, from.y) < 3 * near) return null;
+    const edge = edges().map(([name, ...ends]) => ({ name, ends, ...along(place, ends) })).sort((a, b) => a.gap - b.gap)[0];
+    if (edge.gap > 2 * near) return null;
+    const angle = Math.atan2(from.y - place.y, place.x - from.x) * 180 / Math.PI;
+    const off = (turn) => { const gap = Math.abs(angle - turn) % 180; return Math.min(gap, 180 - gap); };
+    const legTurn = ([ax, ay, bx, by]) => Math.atan2(ay - by, bx - ax) * 180 / Math.PI;
+    const ways = [...TURNS.map((turn) => ({ turn, say: turn % 90 ? `${turn}°` : turn ? "plumb" : "level", way: { turn: `${turn}` } })),
+      ...data.legs.flatMap(({ a, b, ends }) => [{ turn: legTurn(ends), say: `along ${a} ${b}`, way: { along: [a, b] } }, { turn: legTurn(ends) + 90, say: `square to ${a} ${b}`, way: { square: [a, b] } }])];
+    const best = ways.filter((each) => off(each.turn) < TURN_NEAR).sort((a, b) => off(a.turn) - off(b.turn))[0];
+    if (!best) return null;
+    const dx = Math.cos(best.turn * Math.PI / 180), dy = -Math.sin(best.turn * Math.PI / 180), [ax, ay, bx, by] = edge.ends;
+    const level = ay === by, t = level ? (ay - from.y) / dy : (ax - from.x) / dx, x = from.x + dx * t, y = from.y + dy * t;
+    if (!Number.isFinite(t) || dist(x, y, place.x, place.y) > 3 * near) return null;
+    const mm = steps(dist(ax, ay, x, y)), read = put(mm, edge.ends, edge.length);
+    if (dist(read.x, read.y, x, y) < 0.1) return { ...read, place: { edge: edge.name, mm }, why: best.say }; // a plain reading says the same
+    return { x, y, place: { meets: edge.name, from: "$start", ...best.way }, why: best.say };
+  };
+
+  // What is said while the hand moves: readings as on a tape measure.
+  const reading = (mm) => {
+    if (data.unit !== "in") return data.unit === "cm" ? `${Math.round(mm) / 10} cm` : `${Math.round(mm)} mm`;
+    let under = Math.max(Math.round(25.4 / data.step), 1), parts = Math.round(mm / 25.4 * under);
+    const whole = Math.floor(parts / under);
+    parts %= under;
+    while (parts && parts % 2 === 0) { parts /= 2; under /= 2; }
+    return [whole || !parts ? whole : "", parts ? `${parts}/${under}` : ""].filter((part) => part !== "").join(" ") + " in";
+  };
+  const placed = (spot) => `${reading(spot.x - data.area[0])} across, ${reading(spot.y - data.area[1])} down${spot.why ? ` (${spot.why})` : ""}`;
+  const say = (words) => { const place = tools()?.querySelector("[data-draw-said]"); if (place) place.textContent = words; };
+  const angleOf = (a, b) => { const angle = Math.atan2(a.y - b.y, b.x - a.x) * 180 / Math.PI; return Math.round((((angle % 180) + 180) % 180) * 10) / 10; };
+
+  // The letters of points, and the strip in hand at its true width.
+  const paint = () => {
+    if (!svg() || !data) return;
+    svg().querySelector(".layer-draw")?.remove();
+    frame().classList.toggle("draws", mode !== "look");
+    if (mode === "look") return;
+    const layer = element("g", { class: "layer-draw" }), em = Number(svg().getAttribute("font-size")) || 20;
+    for (const { ends } of data.legs) {
+      const [x1, y1] = onSvg(ends[0], ends[1]), [x2, y2] = onSvg(ends[2], ends[3]);
+      if (mode !== "color") layer.append(element("line", { class: "strip-laid", x1, y1, x2, y2, "stroke-width": data.tape }));
+      layer.append(element("line", { class: "strip-line", x1, y1, x2, y2 }));
+    }
+    if (from && cursor) {
+      const [ax, ay] = onSvg(from.x, from.y), [bx, by] = onSvg(cursor.x, cursor.y);
+      layer.append(element("line", { class: "strip-drawn", x1: ax, y1: ay, x2: bx, y2: by, "stroke-width": data.tape }), element("line", { class: "strip-line", x1: ax, y1: ay, x2: bx, y2: by }));
+    }
+    for (const point of data.points.filter((each) => typeof each.place === "string")) {
+      const [x, y] = onSvg(point.x, point.y);
+      layer.append(element("circle", { class: `draw-point${held === point.place ? " held" : ""}`, cx: x, cy: y, r: em * 0.35, "data-point": point.place }), element("text", { class: "draw-letter", x: x + em * 0.45, y: y - em * 0.45 }, point.place));
+    }
+    if (cursor) { const [x, y] = onSvg(cursor.x, cursor.y); layer.append(element("circle", { class: "draw-cursor", cx: x, cy: y, r: em * 0.5 })); }
+    svg().append(layer);
+  };
+
+  const post = (values) => {
+    from = cursor = held = null;
+    const form = document.getElementById("controls"), hidden = (name) => form.querySelector(`[name="${name}"]`)?.value ?? "";
+    return globalThis.htmx.ajax("POST", tools().dataset.post, { source: tools(), target: "#work", swap: "morph:outerHTML", values: { csrf_token: hidden("csrf_token"), revision: hidden("revision"), ...values } });
+  };
+  const json = (spot) => JSON.stringify(spot.place);
+
+  const setMode = (wanted) => {
+    mode = wanted;
+    from = cursor = held = null;
+    tools().querySelectorAll("[data-do]").forEach((button) => button.setAttribute("aria-pressed", String(button.dataset.do === mode)));
+    tools().querySelector("[data-swatches]").hidden = mode !== "color";
+    tools().querySelector("[data-draw-set]").hidden = true;
+    say({ lay: "Press where the strip starts, drag, let go where it ends. Or arrow keys and Enter.", move: "Drag a point, or press it and type its reading.", color: "Choose a colour, press a region.", remove: "Press a strip's line to take it off." }[mode] ?? "");
+    if (mode !== "look") frame().focus({ preventScroll: true });
+    paint();
+  };
+  document.addEventListener("click", (event) => { const button = event.target.closest?.("#draw [data-do]"); if (button) setMode(button.dataset.do); });
+
+  const nearestLeg = (place) => data.legs.map((each, number) => ({ number, ...each, ...along(place, each.ends) })).sort((a, b) => a.gap - b.gap)[0];
+  const nearestPoint = (place) => data.points.filter((each) => typeof each.place === "string").sort((a, b) => dist(a.x, a.y, place.x, place.y) - dist(b.x, b.y, place.x, place.y))[0];
+  const show = (spot) => {
+    cursor = spot;
+    if (mode === "lay" && from) say(`From ${placed(from)} to ${placed(spot)}; ${reading(dist(from.x, from.y, spot.x, spot.y))} long, ${angleOf(from, spot)}° from level`);
+    else if (mode === "lay" || held) say(placed(spot));
+    paint();
+  };
+  const choosePoint = (point) => {
+    held = point.place;
+    const form = tools().querySelector("[data-draw-set]");
+    form.hidden = false;
+    form.elements.point.value = held;
+    form.elements.reading.value = data.words[held] ?? "";
+    form.querySelector("[data-draw-name]").textContent = `Point ${held}`;
+  };
+  const active = (event) => data && mode !== "look" && tools() && event.target.closest?.("#drawing svg");
+  document.addEventListener("pointerdown", (event) => {
+    if (!active(event) || event.button) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    const place = at(event);
+    byKeys = false;
+    touched = event.pointerType === "touch";
+    pressedAt = [event.clientX, event.clientY];
+    svg().setPointerCapture?.(event.pointerId);
+    if (mode === "lay") { if (from) return show(hold(place)); from = hold(place); return show(from); }
+    if (mode === "move") { const point = nearestPoint(place); if (point && dist(point.x, point.y, place.x, place.y) < 2 * NEAR_PX / scale()) { choosePoint(point); paint(); } }
+  }, true);
+  document.addEventListener("pointermove", (event) => {
+    if (!active(event)) return;
+    byKeys = false;
+    if (mode === "lay" && (from || event.pointerType === "mouse")) show(hold(at(event)));
+    else if (mode === "move" && held && event.buttons) show(hold(at(event), held));
+  });
+  document.addEventListener("pointerup", (event) => {
+    if (!active(event)) return;
+    event.stopImmediatePropagation();
+    const moved = pressedAt && dist(...pressedAt, event.clientX, event.clientY) > 6, place = at(event);
+    pressedAt = null;
+    if (mode === "lay" && from) {
+      const end = cursor ?? hold(place); // what was seen is what is laid
+      if (dist(from.x, from.y, end.x, end.y) > data.step) return void post({ do: "lay", from: json(from), to: json(end) });
+      return show(from); // a tap: the next one ends it
+    }
+    if (mode === "move" && held && moved) return void post({ do: "move", point: held, to: json(cursor ?? hold(place, held)) });
+    if (mode === "color") return void post({ do: "color", at: JSON.stringify([place.x, place.y]), color: tools().querySelector("[name=draw-color]:checked")?.value ?? "" });
+    if (mode === "remove") { const leg = nearestLeg(place); if (leg && leg.gap < 2 * NEAR_PX / scale()) post({ do: "remove", strip: leg.number }); }
+  }, true);
+  document.addEventListener("click", (event) => { if (active(event)) event.stopImmediatePropagation(); }, true);
+
+  // By keys: arrows move a cursor by graduations, by an inch or ten with Shift; Enter takes; Escape lets go.
+  document.addEventListener("keydown", (event) => {
+    if (!data || mode === "look" || !event.target.closest?.("#drawing")) return;
+    const ways = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }, way = ways[event.key];
+    if (!way && !["Enter", "Escape"].includes(event.key)) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    byKeys = true;
+    if (event.key === "Escape") { if (from || held) { from = held = null; paint(); } else setMode("look"); return; }
+    const big = data.unit === "in" ? 25.4 : 10, by = event.shiftKey ? big : data.step, start = cursor ?? { x: data.area[0], y: data.area[1] };
+    if (way) return show(hold(inside({ x: start.x + way[0] * by * (event.altKey ? 12 : 1), y: start.y + way[1] * by * (event.altKey ? 12 : 1) }), "$keys"));
+    if (mode === "lay") { if (!from) { from = start.place ? start : hold(start); return show(from); } return void post({ do: "lay", from: json(from), to: json(cursor) }); }
+    if (mode === "color") return void post({ do: "color", at: JSON.stringify([start.x, start.y]), color: tools().querySelector("[name=draw-color]:checked")?.value ?? "" });
+    if (mode === "remove") { const leg = nearestLeg(start); if (leg) post({ do: "remove", strip: leg.number }); }
+    if (mode === "move") { if (!held) { choosePoint(nearestPoint(start)); return paint(); } post({ do: "move", point: held, to: json(cursor) }); }
+  }, true);
+
+  const again = () => { const wanted = mode; read(); if (data && wanted !== "look") { const words = tools().querySelector("[data-draw-said]").textContent; setMode(wanted); if (words.trim()) say(words); } };
+  document.addEventListener("DOMContentLoaded", read);
+  document.addEventListener("htmx:afterSettle", again);
+})();

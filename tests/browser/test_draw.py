@@ -1,0 +1,154 @@
+"""Draw with tape, by mouse, by finger and by keys alone: what is laid is what was read, exactly."""
+
+import json
+
+import pytest
+from at_wall import PHONE
+from jobs import wall
+from playwright.sync_api import expect
+from server import serving
+
+from dividers.services.jobs.job_list import add_job
+from dividers.services.opening import open_data
+
+EMPTY = {"kind": "facets", "points": {}, "lines": [], "fills": []}
+
+
+@pytest.fixture
+def wall_page(tmp_path):
+    """The address of the Pattern station of a wall of 120 x 96 in with a free design without any tape."""
+    connection = open_data(tmp_path)
+    job = wall(pattern=EMPTY)
+    job["pieces"][0]["pattern"] = EMPTY
+    add_job(connection, job, "Begun")
+    connection.close()
+    with serving(tmp_path) as found:
+        yield f"{found}/jobs/1/wall/pattern"
+
+
+def design(page, address):
+    return json.loads(page.request.get(address.replace("/wall/pattern", ".json")).text())["pieces"][0]["pattern"]
+
+
+def on_screen(page, x, y):
+    """Where a place on the wall, in inches, is on the screen."""
+    return page.evaluate(
+        """([x, y]) => {
+            const point = new DOMPoint(x * 25.4, y * 25.4).matrixTransform(document.querySelector("#drawing svg").getScreenCTM());
+            return [point.x, point.y];
+        }""",
+        [x, y],
+    )
+
+
+def drag(page, start, end):
+    page.mouse.move(*on_screen(page, *start))
+    page.mouse.down()
+    middle = [(a + b) / 2 for a, b in zip(start, end, strict=True)]
+    page.mouse.move(*on_screen(page, *middle))
+    page.mouse.move(*on_screen(page, *end))
+    page.mouse.up()
+
+
+def strips(page):
+    return page.locator("#drawing .layer-draw .strip-laid")
+
+
+def test_triangles_are_laid_from_their_readings_coloured_and_moved(page, wall_page):
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.goto(wall_page)
+    page.get_by_role("button", name="Lay tape").click()
+    laid = [((26, 0), (0, 26)), ((62, 0), (0, 96)), ((120, 23.5), (66, 96))]
+    for number, (start, end) in enumerate(laid, 1):
+        drag(page, start, end)
+        expect(strips(page)).to_have_count(number)
+    assert design(page, wall_page)["points"] == {
+        "A": {"left": "26", "top": "0"},
+        "B": {"left": "0", "top": "26"},
+        "C": {"left": "62", "top": "0"},
+        "D": {"left": "0", "bottom": "0"},
+        "E": {"right": "0", "top": "23 1/2"},
+        "F": {"left": "66", "bottom": "0"},
+    }
+    page.get_by_role("button", name="Colour", exact=True).click()
+    page.locator("[data-swatches] label", has_text="Ink").click()
+    page.mouse.click(*on_screen(page, 5, 5))
+    expect(page.locator("#drawing .cell[fill='#22345a']")).to_have_count(1)
+    page.get_by_role("button", name="Move", exact=True).click()
+    drag(page, (62, 0), (80, 0))
+    expect(page.locator("#undo button")).to_contain_text("moved a point", ignore_case=True)
+    found = design(page, wall_page)
+    assert found["points"]["C"] == {"left": "80", "top": "0"}
+    assert [fill["color"] for fill in found["fills"]] == ["ink"]
+    page.mouse.click(*on_screen(page, 0, 26))
+    page.get_by_label("Point B").fill("left 0, top 30 1/8")
+    page.get_by_role("button", name="Set", exact=True).click()
+    expect(page.locator("#f-pattern-points")).to_have_value(
+        "A: left 26, top 0\nB: left 0, top 30 1/8\nC: left 80, top 0\nD: left 0, bottom 0\nE: right 0, top 23 1/2\nF: left 66, bottom 0"
+    )
+    page.get_by_role("button", name="Undo").click()
+    page.wait_for_load_state("load")
+    expect(page.locator("#f-pattern-points")).to_have_value(
+        "A: left 26, top 0\nB: left 0, top 26\nC: left 80, top 0\nD: left 0, bottom 0\nE: right 0, top 23 1/2\nF: left 66, bottom 0"
+    )
+
+
+def test_four_stripes_are_laid_off_a_line_and_taken_off_again(page, wall_page):
+    page.goto(wall_page)
+    page.get_by_role("button", name="Lay tape").click()
+    drag(page, (0, 24), (120, 60))
+    expect(strips(page)).to_have_count(1)
+    page.get_by_text("Strips beside a line").click()
+    page.get_by_label("Off it").fill("6")
+    page.get_by_label("How many").fill("4")
+    page.get_by_label("Each further").fill("8")
+    page.get_by_role("button", name="Lay them").click()
+    page.wait_for_load_state("load")
+    expect(page.locator("#undo button")).to_contain_text("beside a line")
+    assert len(design(page, wall_page)["lines"]) == 5
+    page.get_by_role("button", name="Take off", exact=True).click()
+    page.mouse.click(*on_screen(page, 60, 42))
+    expect(strips(page)).to_have_count(4)
+    page.get_by_text("Strips beside a line").click()
+    page.get_by_label("Off it").fill("900")
+    page.get_by_role("button", name="Lay them").click()
+    expect(page.locator("#draw .fault")).to_contain_text("lies outside the field")
+    expect(page.get_by_label("Off it")).to_have_value("900")
+
+
+def test_a_strip_is_laid_by_keys_alone(page, wall_page):
+    page.goto(wall_page)
+    page.get_by_role("button", name="Lay tape").press("Enter")
+    expect(page.locator("#drawing")).to_be_focused()
+    for _ in range(26):
+        page.keyboard.press("Shift+ArrowRight")
+    for _ in range(3):
+        page.keyboard.press("ArrowRight")
+    expect(page.locator("[data-draw-said]")).to_contain_text("26 3/16 in across, 0 in down")
+    page.keyboard.press("Enter")
+    for _ in range(10):
+        page.keyboard.press("Shift+ArrowDown")
+    page.keyboard.press("Enter")
+    expect(strips(page)).to_have_count(1)
+    assert design(page, wall_page)["points"] == {"A": {"left": "26 3/16", "top": "0"}, "B": ["26 3/16", "10"]}
+    page.keyboard.press("Escape")
+    expect(strips(page)).to_have_count(0)
+
+
+def test_a_strip_is_laid_by_two_taps_of_a_finger(browser, wall_page):
+    context = browser.new_context(**PHONE)
+    page = context.new_page()
+    page.goto(wall_page)
+    page.get_by_role("button", name="Lay tape").tap()
+    for place in ((60, 0), (60, 96)):
+        page.touchscreen.tap(*on_screen(page, *place))
+    expect(strips(page)).to_have_count(1)
+    points = design(page, wall_page)["points"]
+    assert {tuple(sorted(place.items())) for place in points.values()} == {
+        (("left", "60"), ("top", "0")),
+        (("bottom", "0"), ("left", "60")),
+    }
+    said, frame = page.locator("[data-draw-said]").bounding_box(), page.locator("#drawing").bounding_box()
+    assert said["y"] + said["height"] <= frame["y"]  # the finger doesn't hide the reading
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    context.close()
