@@ -21,7 +21,7 @@ from dividers.web.help import help_page
 from dividers.web.jobs import beginning, history, jobs, pieces
 from dividers.web.logbook import logbook, patches
 from dividers.web.practice import practice
-from dividers.web.stations import drawing, layer_acts, measure, measured, recipe_acts, schedule, stations
+from dividers.web.stations import layer_acts, measure, measured, recipe_acts, schedule, stations, tape_acts
 from dividers.web.sums import sums
 from dividers.web.supplies import devices, supplies
 from dividers.web.wall import wall
@@ -95,7 +95,7 @@ def create_app(
         recipe_acts,
         layer_acts,
         measured,
-        drawing,
+        tape_acts,
         stations,
         sheets,
         sums,

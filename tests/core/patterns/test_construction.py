@@ -14,9 +14,9 @@ from dividers.core.base.lengths import Graduation
 from dividers.core.geometry import polygons
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.free import construction
+from dividers.core.patterns.free.holds import meant, targets
 from dividers.core.patterns.free.located import located
 from dividers.core.patterns.free.points import place_from, place_text
-from dividers.core.patterns.free.snaps import meant, targets
 
 INCH = Fraction(127, 5)
 WALL = Rectangle(Fraction(0), Fraction(0), 120 * INCH, 96 * INCH)

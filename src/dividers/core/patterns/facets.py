@@ -26,7 +26,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
     points = located(values["points"], area)
     segments = _segments(values["lines"], points)
     regions, loose_mm = faces(area, segments)
-    notes = list(near_misses(segments, points, values["lines"]))
+    notes = list(near_misses(segments, points, values["lines"], area))
     if loose_mm > 1:
         notes.append(Note("loose-line", "{} of lines bound nothing: they end inside a region.", "lines", (_mm(loose_mm),)))
     fills: tuple[Fill, ...] = values["fills"]

@@ -14,8 +14,9 @@ from dividers.core.job.layers import ALL
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.free import construction
+from dividers.core.patterns.free.holds import meant, targets
 from dividers.core.patterns.free.points import place_from, place_text
-from dividers.core.patterns.free.snaps import meant, targets
+from dividers.core.patterns.free.ways_out import advice
 from dividers.core.survey.sheet import sheets_of
 from dividers.services.jobs import editing
 from dividers.services.jobs.layer_view import lifted, lowered
@@ -41,7 +42,12 @@ def drawn(job: Job, piece: Piece, layer: int) -> dict[str, Any]:
     found = targets(pattern, area, job.units, job.graduation)
     box = _outline(piece)
     words = {name: place_text(name, place).partition(": ")[2] for name, place in (pattern.get("points") or {}).items()}
-    return found | {"origin": [float(box.left), float(box.top)], "words": words, "unit": job.units, "tape": float(piece.stack[layer].method.tape.width_mm)}  # fmt: skip
+    ways = [
+        (f"{way.point}: {way.words[0].lower()}{way.words[1:]}", way.point, place_text(way.point, way.place).partition(": ")[2])
+        for each in advice(pattern, area, job.units, job.graduation)
+        for way in each.ways
+    ]
+    return found | {"ways": ways, "origin": [float(box.left), float(box.top)], "words": words, "unit": job.units, "tape": float(piece.stack[layer].method.tape.width_mm)}  # fmt: skip
 
 
 def written(job: Job, piece: Piece, layer: int) -> Document:
@@ -75,6 +81,8 @@ def act(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, 
         piece_document = open_document["pieces"][number]
         job = job_of(json.dumps(document))
         piece = job.pieces[number]
+        if not can_be_drawn(piece, min(layer, len(piece.stack) - 1)):
+            raise BadInput("Only facets over the whole of one panel are drawn with tape.", "do")
         before = piece_document["pattern"]
         area, unit = _area(piece), job.units
         after = _changed(before, area, unit, job.graduation, what, form)

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dividers.core.base.errors import BadInput
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.surface import Rectangle
-from dividers.core.patterns.free.points import Place, Way
+from dividers.core.patterns.free.points import OwnLine, Place
 
 
 def located(places: Mapping[str, Place], area: Rectangle) -> dict[str, Point]:
@@ -60,7 +60,7 @@ def _point(name: str, place: Place, area: Rectangle, found: Mapping[str, Point])
     return float(x), float(y)
 
 
-def _met(name: str, way: Way, area: Rectangle, found: Mapping[str, Point]) -> Point:
+def _met(name: str, way: OwnLine, area: Rectangle, found: Mapping[str, Point]) -> Point:
     """Where a line of its own meets an edge, or the line through two points."""
     through, ahead = _way_of(name, way, found)
     if isinstance(way.meets, str):
@@ -76,7 +76,7 @@ def _met(name: str, way: Way, area: Rectangle, found: Mapping[str, Point]) -> Po
     return _crossing(name, one, other, through, (through[0] + ahead[0], through[1] + ahead[1]))
 
 
-def _way_of(name: str, way: Way, found: Mapping[str, Point]) -> tuple[Point, Point]:
+def _way_of(name: str, way: OwnLine, found: Mapping[str, Point]) -> tuple[Point, Point]:
     """A place on a line of its own, and its direction (y runs down)."""
     if way.turn is not None and way.start:
         angle = math.radians(float(way.turn))

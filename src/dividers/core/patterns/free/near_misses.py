@@ -1,63 +1,152 @@
-"""What looks like a mistake in free shapes: a line that nearly continues another, or that nearly meets a corner.
-
-For each the two clear ways out: exactly onto it, or clearly past it.
+"""What looks like a mistake in free shapes: strips that nearly continue each other or run nearly side by side, that nearly meet a point, a corner
+or an edge; tips too sharp to tape. For each the two clear ways out: exactly onto it, or clearly past it.
 """
 
 import itertools
 import math
 from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
 from fractions import Fraction
 
 from dividers.core.geometry.shapes import Floats, Point
+from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.base.parameters import Note
 
-# All common practice, no source: what the eye takes for one line, and for one point.
+# All common practice, no source: what the eye takes for one line, for one point, and for side by side.
 NEARLY_ONE_DIRECTION_DEG = 5.0
 NEARLY_ONE_LINE_MM = 25.0
 NEARLY_ONE_POINT_MM = 15.0
+NEARLY_PARALLEL_DEG = 1.5
+SIDE_BY_SIDE_MM = 300.0
+SHARP_DEG = 8.0
 EXACT_MM = 0.5
+EXACT_DEG = 0.02
 MOST_NOTES = 12
 
+Pair = tuple[str, str]
 
-def near_misses(legs: Floats, points: Mapping[str, Point], paths: Sequence[Sequence[str]]) -> list[Note]:
-    """Notes on legs (n, 2, 2) that nearly line up, or nearly meet a point, with the clear positions."""
+
+@dataclass(frozen=True)
+class NearMiss:
+    """One of them: a code, the strip it is about, the point that would be moved, and what that nearly meets: another strip, or a corner or edge
+    of the field by name. `gap_mm` is how far off it is (degrees for a tip), `turn` the angle between strips."""
+
+    code: str
+    strip: Pair
+    point: str
+    other: Pair | None = None
+    edge: str = ""
+    gap_mm: float = 0.0
+
+
+def near_misses(legs: Floats, points: Mapping[str, Point], paths: Sequence[Sequence[str]], area: Rectangle) -> list[Note]:
+    """Notes on legs (n, 2, 2) of an area, with the clear positions."""
     names = [(a, b) for path in paths for a, b in itertools.pairwise(path)]
-    found = [*_nearly_continued(legs, names), *_nearly_met(legs, names, points)]
-    return found[:MOST_NOTES]
+    return [_note(miss) for miss in find(legs, names, points, area)][:MOST_NOTES]
 
 
-def _nearly_continued(legs: Floats, names: Sequence[tuple[str, str]]) -> Iterator[Note]:
-    for one in range(len(legs)):
-        for other in range(one + 1, len(legs)):
-            if set(names[one]) & set(names[other]):
-                continue  # they meet on purpose
-            turn = _turn_deg(legs[one], legs[other])
-            gaps = [_distance(point, legs[one], 20 * NEARLY_ONE_LINE_MM) for point in legs[other]]
-            beyond = min(math.dist(p, q) for p in legs[one] for q in legs[other])
-            nearest = min(gaps)
-            if turn < NEARLY_ONE_DIRECTION_DEG and EXACT_MM < nearest < NEARLY_ONE_LINE_MM and beyond < 20 * NEARLY_ONE_LINE_MM:
-                yield Note(
-                    "nearly-continues",
-                    f"{' '.join(names[other])} nearly continues {' '.join(names[one])}, {{}} off. Put it exactly in line, "
-                    "or move it to at least {} off, on either side.",
-                    "points",
-                    (_mm(nearest), _mm(NEARLY_ONE_LINE_MM)),
-                )
+def find(legs: Floats, names: Sequence[Pair], points: Mapping[str, Point], area: Rectangle) -> list[NearMiss]:
+    """Every near miss of legs (n, 2, 2), which are called by the names of their ends."""
+    found: list[NearMiss] = []
+    for one, other in itertools.combinations(range(len(legs)), 2):
+        found += _of_two(legs[one], names[one], legs[other], names[other], points)
+    found += _nearly_met(legs, names, points)
+    found += _at_the_rim(names, points, area)
+    return list(dict.fromkeys(found))
 
 
-def _nearly_met(legs: Floats, names: Sequence[tuple[str, str]], points: Mapping[str, Point]) -> Iterator[Note]:
+def _of_two(one: Floats, first: Pair, other: Floats, second: Pair, points: Mapping[str, Point]) -> Iterator[NearMiss]:
+    """Of two strips: nearly in line, nearly side by side, or a tip too sharp where they meet."""
+    turn = _turn_deg(one, other)
+    shared = set(first) & set(second)
+    if shared:
+        (corner,) = shared if len(shared) == 1 else (next(iter(shared)),)
+        tips = [next(name for name in pair if name != corner) if pair[0] != pair[1] else corner for pair in (first, second)]
+        straight = _dot(points[corner], points[tips[0]], points[tips[1]]) < 0
+        if straight and turn < NEARLY_ONE_DIRECTION_DEG:
+            gap = _distance(points[tips[1]], one, 1e6)
+            if gap > EXACT_MM:
+                yield NearMiss("nearly-continues", second, tips[1], first, gap_mm=gap)
+        elif not straight and EXACT_DEG < turn < SHARP_DEG:
+            yield NearMiss("sharp-tip", second, corner, first, gap_mm=turn)
+        return
+    gaps = [_distance(point, one, 20 * NEARLY_ONE_LINE_MM) for point in other]
+    beyond = min(math.dist(p, q) for p in one for q in other)
+    nearest = min(gaps)
+    if turn < NEARLY_ONE_DIRECTION_DEG and EXACT_MM < nearest < NEARLY_ONE_LINE_MM and beyond < 20 * NEARLY_ONE_LINE_MM:
+        yield NearMiss("nearly-continues", second, second[gaps.index(nearest)], first, gap_mm=nearest)
+    elif (
+        EXACT_DEG < turn < NEARLY_PARALLEL_DEG
+        and nearest < SIDE_BY_SIDE_MM
+        and nearest >= NEARLY_ONE_LINE_MM
+        and _overlap(one, other)
+    ):
+        yield NearMiss("nearly-parallel", second, second[1], first, gap_mm=abs(gaps[0] - gaps[1]))
+
+
+def _nearly_met(legs: Floats, names: Sequence[Pair], points: Mapping[str, Point]) -> Iterator[NearMiss]:
+    """Strips that pass a point of another one closely."""
     used = {name for pair in names for name in pair}
     for leg, pair in zip(legs, names, strict=True):
-        for name in used - set(pair):
+        for name in sorted(used - set(pair)):
             gap = _distance(points[name], leg)
             if EXACT_MM < gap < NEARLY_ONE_POINT_MM:
-                yield Note(
-                    "nearly-meets",
-                    f"{' '.join(pair)} passes {name} at {{}}. Run it exactly through {name}, or move {name} by {{}} to one side "
-                    "or {} to the other.",
-                    "points",
-                    (_mm(gap), _mm(NEARLY_ONE_POINT_MM - gap), _mm(NEARLY_ONE_POINT_MM + gap)),
-                )
+                yield NearMiss("nearly-meets", pair, name, gap_mm=gap)
+
+
+def _at_the_rim(names: Sequence[Pair], points: Mapping[str, Point], area: Rectangle) -> Iterator[NearMiss]:
+    """Strips that end close to a corner of the field, or stop just short of an edge."""
+    left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
+    corners = {
+        "top left": (left, top),
+        "top right": (right, top),
+        "bottom left": (left, bottom),
+        "bottom right": (right, bottom),
+    }
+    ends = {name: pair for pair in names for name in pair}
+    for name, pair in ends.items():
+        x, y = points[name]
+        gap, corner = min((math.dist((x, y), at), words) for words, at in corners.items())
+        if EXACT_MM < gap < NEARLY_ONE_POINT_MM:
+            yield NearMiss("nearly-corner", pair, name, edge=f"{corner} corner", gap_mm=gap)
+            continue
+        short, edge = min((x - left, "left"), (right - x, "right"), (y - top, "top"), (bottom - y, "bottom"))
+        if EXACT_MM < short < NEARLY_ONE_POINT_MM:
+            yield NearMiss("nearly-edge", pair, name, edge=f"{edge} edge", gap_mm=short)
+
+
+def _note(miss: NearMiss) -> Note:
+    strip, other = " ".join(miss.strip), " ".join(miss.other or ())
+    point, apart = miss.point, NEARLY_ONE_POINT_MM
+    match miss.code:
+        case "nearly-continues":
+            words = f"{strip} nearly continues {other}, {{}} off. Put it exactly in line, or move it to at least {{}} off, on either side."
+            lengths = [miss.gap_mm, NEARLY_ONE_LINE_MM]
+        case "nearly-parallel":
+            words = f"{strip} runs nearly side by side with {other}: at one end {{}} further off. Make it exactly parallel, or turn it clearly."
+            lengths = [miss.gap_mm]
+        case "nearly-meets":
+            words = f"{strip} passes {point} at {{}}. Run it exactly through {point}, or move {point} by {{}} to one side or {{}} to the other."
+            lengths = [miss.gap_mm, apart - miss.gap_mm, apart + miss.gap_mm]
+        case "sharp-tip":
+            words = f"The tip at {point}, between {strip} and {other}, is too sharp to tape and paint: {miss.gap_mm:.1f}°. Open it, or close it."
+            lengths = []
+        case _:
+            words = f"{strip} ends {{}} from the {miss.edge}. Run it exactly to it, or end it at least {{}} away."
+            lengths = [miss.gap_mm, apart]
+    return Note(miss.code, words, "points", tuple(Fraction(each).limit_denominator(100) for each in lengths))
+
+
+def _dot(corner: Point, one: Point, other: Point) -> float:
+    return (one[0] - corner[0]) * (other[0] - corner[0]) + (one[1] - corner[1]) * (other[1] - corner[1])
+
+
+def _overlap(one: Floats, other: Floats) -> bool:
+    """Whether two strips lie side by side over some of their length."""
+    way = (one[1] - one[0]) / max(math.dist(*one), 1e-9)
+    low, high = sorted(float(point @ way) for point in one)
+    from_, to = sorted(float(point @ way) for point in other)
+    return min(high, to) - max(low, from_) > NEARLY_ONE_LINE_MM
 
 
 def _turn_deg(one: Floats, other: Floats) -> float:
@@ -73,7 +162,3 @@ def _distance(point: Point | Floats, leg: Floats, beyond_mm: float = 0.0) -> flo
     along = ((point[0] - ax) * (bx - ax) + (point[1] - ay) * (by - ay)) / length
     along = min(max(along, -beyond_mm), length + beyond_mm)
     return math.hypot(point[0] - ax - (bx - ax) * along / length, point[1] - ay - (by - ay) * along / length)
-
-
-def _mm(value: float) -> Fraction:
-    return Fraction(value).limit_denominator(100)

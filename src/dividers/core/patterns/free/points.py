@@ -34,7 +34,7 @@ class Place:
     on: tuple[str, str] | None = None
     at_mm: Fraction = Fraction(0)
     cross: tuple[tuple[str, str], tuple[str, str]] | None = None
-    way: "Way | None" = None
+    way: "OwnLine | None" = None
 
     @property
     def needs(self) -> tuple[str, ...]:
@@ -43,7 +43,7 @@ class Place:
 
 
 @dataclass(frozen=True)
-class Way:
+class OwnLine:
     """A line of its own, and what it `meets`: an edge by name, or two points.
 
     It lies `by_mm` beside `line`, to the left (`side` 1) or right (-1) as one looks along it; or runs from `start`, at `turn` degrees from
@@ -101,19 +101,19 @@ def _pair(written: object) -> tuple[str, str]:
     return written[0], written[1]
 
 
-def _read_way(written: Mapping[str, Any], unit: str) -> Way:
+def _read_way(written: Mapping[str, Any], unit: str) -> OwnLine:
     met = written["meets"]
     meets: str | tuple[str, str] = met if isinstance(met, str) and met in EDGES else _pair(met)
     if "beside" in written:
         by = read_bounded(written.get("by"), unit, NONE, None)
-        return Way(meets, _pair(written["beside"]), by, {"left": 1, "right": -1}.get(str(written.get("side")), 1))
+        return OwnLine(meets, _pair(written["beside"]), by, {"left": 1, "right": -1}.get(str(written.get("side")), 1))
     start = written.get("from")
     if not isinstance(start, str):
         raise BadInput(f"A line starts from a point, or lies beside two. {POINT_FORMS}")
     if "turn" in written:
-        return Way(meets, start=start, turn=_turn(written["turn"]))
+        return OwnLine(meets, start=start, turn=_turn(written["turn"]))
     square = "square" in written
-    return Way(meets, _pair(written.get("square" if square else "along")), start=start, square=square)
+    return OwnLine(meets, _pair(written.get("square" if square else "along")), start=start, square=square)
 
 
 def _turn(written: object) -> Fraction:
