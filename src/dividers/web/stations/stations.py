@@ -39,6 +39,7 @@ from dividers.web.stations.station_actions import action_of, colors_used
 from dividers.web.stations.station_fields import fields_of
 from dividers.web.stations.strip_list import strip_list
 
+MOST_REGIONS = 48  # so many are listed to be coloured; the rest is coloured in the drawing
 blueprint = Blueprint("stations", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
 
 STATIONS = {
@@ -310,7 +311,7 @@ def _regions(plan: PiecePlan, keys: Sequence[str]) -> list[tuple[str, Region, st
         return []
     owner = np.where(layout.origins >= 0, layout.tiles.regions[layout.origins], -1)
     rows = []
-    for number, region in enumerate(find(Ground.of(layout.sheet, 0.0), pattern.values)):
+    for number, region in enumerate(find(Ground.of(layout.sheet, 0.0), pattern.values)[:MOST_REGIONS]):
         cells = np.flatnonzero(owner == number)
         fill = pattern.values["fills"][region.fill] if region.fill is not None else None
         color = "" if fill is None else "striped" if fill.stripe_mm else fill.colors[0] or ""

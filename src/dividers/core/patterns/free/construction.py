@@ -207,6 +207,8 @@ def with_color(pattern: Written, area: Rectangle, unit: str, at: Point, color: s
 
 def with_colors_kept(before: Written, after: Written, area: Rectangle, unit: str, graduation: Graduation) -> Written:
     """A changed design with the colours that its regions had: each new region has that of the old one it lies in most. Raises BadInput."""
+    if not before.get("fills"):
+        return after
     old = polygons.to_polygons(regions_of(before, area, unit))
     new = polygons.to_polygons(regions_of(after, area, unit))
     owner = _fill_of(before, old, area, unit)

@@ -8,6 +8,8 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
+import numpy as np
+
 from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.base.parameters import Note
@@ -48,7 +50,11 @@ def near_misses(legs: Floats, points: Mapping[str, Point], paths: Sequence[Seque
 def find(legs: Floats, names: Sequence[Pair], points: Mapping[str, Point], area: Rectangle) -> list[NearMiss]:
     """Every near miss of legs (n, 2, 2), which are called by the names of their ends."""
     found: list[NearMiss] = []
-    for one, other in itertools.combinations(range(len(legs)), 2):
+    way = legs[:, 1] - legs[:, 0] if len(legs) else np.zeros((0, 2))
+    angles = np.arctan2(way[:, 1], way[:, 0])
+    turns = np.abs((angles[:, None] - angles[None, :] + math.pi / 2) % math.pi - math.pi / 2)
+    first, second = np.nonzero(np.triu(turns < math.radians(SHARP_DEG), 1))
+    for one, other in zip(first.tolist(), second.tolist(), strict=True):
         found += _of_two(legs[one], names[one], legs[other], names[other], points)
     found += _nearly_met(legs, names, points)
     found += _at_the_rim(names, points, area)
@@ -86,12 +92,16 @@ def _of_two(one: Floats, first: Pair, other: Floats, second: Pair, points: Mappi
 
 def _nearly_met(legs: Floats, names: Sequence[Pair], points: Mapping[str, Point]) -> Iterator[NearMiss]:
     """Strips that pass a point of another one closely."""
-    used = {name for pair in names for name in pair}
+    used = sorted({name for pair in names for name in pair})
+    places = np.array([points[name] for name in used]).reshape(-1, 2)
     for leg, pair in zip(legs, names, strict=True):
-        for name in sorted(used - set(pair)):
-            gap = _distance(points[name], leg)
-            if EXACT_MM < gap < NEARLY_ONE_POINT_MM:
-                yield NearMiss("nearly-meets", pair, name, gap_mm=gap)
+        way = leg[1] - leg[0]
+        length = max(float(np.hypot(*way)), 1e-9)
+        along = np.clip((places - leg[0]) @ way / length, 0.0, length)
+        gaps = np.hypot(*(places - leg[0] - np.outer(along, way / length)).T)
+        for at in np.flatnonzero((gaps > EXACT_MM) & (gaps < NEARLY_ONE_POINT_MM)).tolist():
+            if used[at] not in pair:
+                yield NearMiss("nearly-meets", pair, used[at], gap_mm=float(gaps[at]))
 
 
 def _at_the_rim(names: Sequence[Pair], points: Mapping[str, Point], area: Rectangle) -> Iterator[NearMiss]:
