@@ -197,6 +197,25 @@ def test_what_nothing_needs_is_taken_off_with_its_strip():
     assert set(construction.without_strip(without, 0)["points"]) == set()
 
 
+def test_a_piece_is_cut_away_between_the_strips_that_it_meets_and_its_ends_follow_them():
+    made = strip(EMPTY, {"left": "0", "top": "48"}, {"right": "0", "top": "48"})
+    for x in ("30", "90"):
+        made = strip(made, {"left": x, "top": "0"}, {"left": x, "bottom": "0"})
+    cut = construction.cut_away(made, WALL, "in", 0, (60 * 25.4, 48 * 25.4))
+    found = sorted(tuple(sorted(points(cut)[name] for name in leg)) for leg in construction.legs_of(cut))
+    assert found[:2] == [
+        (pytest.approx((0, 48)), pytest.approx((30, 48))),
+        (pytest.approx((30, 0)), pytest.approx((30, 96))),
+    ]
+    assert len(areas(cut)) == 5
+    moved = construction.with_point(
+        construction.with_point(cut, "C", {"left": "40", "top": "0"}), "D", {"left": "40", "bottom": "0"}
+    )
+    assert any(place == pytest.approx((40, 48)) for place in points(moved).values())
+    whole = construction.cut_away(strip(EMPTY, ["10", "10"], ["50", "60"]), WALL, "in", 0, (500.0, 500.0))
+    assert (whole["lines"], whole["points"]) == ([], {})
+
+
 def test_what_can_be_taken_hold_of_is_where_it_says():
     made = strip(EMPTY, {"left": "0", "top": "24"}, {"right": "0", "top": "60"})
     made = strip(made, {"left": "60", "top": "0"}, {"left": "60", "bottom": "0"})

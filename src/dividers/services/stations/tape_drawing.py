@@ -24,6 +24,7 @@ from dividers.services.jobs.planning import job_of
 
 MOST_STRIPES = 40
 LONGEST = 2000
+FURTHEST_MM = 1e6
 
 
 def can_be_drawn(piece: Piece, layer: int) -> bool:
@@ -70,7 +71,7 @@ def _outline(piece: Piece) -> Rectangle:
 def act(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, layer: int, form: Mapping[str, str]) -> None:
     """Do what a form asks: lay, beside, move, set, color or remove. Raises BadInput, BadJob, Conflict."""
     what = form.get("do", "")
-    labels = {"lay": "Laid a strip", "beside": "Laid strips beside a line", "move": "Moved a point", "set": "Set a reading", "color": "Coloured a region", "remove": "Took a strip off"}  # fmt: skip
+    labels = {"lay": "Laid a strip", "beside": "Laid strips beside a line", "move": "Moved a point", "set": "Set a reading", "color": "Coloured a region", "remove": "Took a strip off", "cut": "Cut a strip"}  # fmt: skip
     labels["clear"] = "Took all tape off"
     if what not in labels:
         raise BadInput("Choose what to do: lay tape, move a point, colour a region or take a strip off.", "do")
@@ -115,14 +116,23 @@ def _changed(
             name = form.get("point", "")
             return construction.with_point(before, name, place_from(f"{name}: {form.get('reading', '').strip()[:200]}")[1])
         case "color":
-            at = _json(form.get("at", ""))
-            if not isinstance(at, list) or len(at) != 2 or not all(isinstance(each, int | float) for each in at):
-                raise BadInput("Point into a region.", "fills")
-            return construction.with_color(
-                before, area, unit, (float(at[0]), float(at[1])), form.get("color") or None, graduation
-            )
+            return construction.with_color(before, area, unit, _spot(form), form.get("color") or None, graduation)
     strip = whole(form.get("strip", ""), construction.MOST_LINES * 10)
+    if what == "cut":
+        return construction.cut_away(before, area, unit, -1 if strip is None else strip, _spot(form))
     return construction.without_strip(before, -1 if strip is None else strip)
+
+
+def _spot(form: Mapping[str, str]) -> tuple[float, float]:
+    """A place on the sheet that somebody pointed at, mm."""
+    at = _json(form.get("at", ""))
+    if (
+        not isinstance(at, list)
+        or len(at) != 2
+        or not all(isinstance(each, int | float) and abs(each) < FURTHEST_MM for each in at)
+    ):
+        raise BadInput("That place can't be read. Point again.", "points")
+    return float(at[0]), float(at[1])
 
 
 def _offsets(form: Mapping[str, str], unit: str) -> list[Fraction]:

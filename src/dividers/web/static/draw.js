@@ -133,7 +133,7 @@
     tools().querySelectorAll("[data-do]").forEach((button) => button.setAttribute("aria-pressed", String(button.dataset.do === mode)));
     tools().querySelector("[data-swatches]").hidden = mode !== "color";
     tools().querySelector("[data-draw-set]").hidden = true;
-    say({ lay: "Press where the strip starts, drag, let go where it ends. Or arrow keys and Enter.", move: "Drag a point, or press it and type its reading.", color: "Choose a colour, press a region.", remove: "Press a strip's line to take it off." }[mode] ?? "");
+    say({ lay: "Press where the strip starts, drag, let go where it ends. Or arrow keys and Enter.", move: "Drag a point, or press it and type its reading.", color: "Choose a colour, press a region.", cut: "Press the piece of a strip to cut away, between the strips that it meets.", remove: "Press a strip's line to take it off." }[mode] ?? "");
     if (mode !== "look") frame().focus({ preventScroll: true });
     paint();
   };
@@ -147,6 +147,7 @@
     else if (mode === "lay" || held) say(placed(spot));
     paint();
   };
+  const takeOff = (leg, place) => post({ do: mode, strip: leg.number, at: JSON.stringify([place.x, place.y]) });
   const choosePoint = (point) => {
     held = point.place;
     const form = tools().querySelector("[data-draw-set]");
@@ -186,7 +187,7 @@
     }
     if (mode === "move" && held && moved) return void post({ do: "move", point: held, to: json(cursor ?? hold(place, held)) });
     if (mode === "color") return void post({ do: "color", at: JSON.stringify([place.x, place.y]), color: tools().querySelector("[name=draw-color]:checked")?.value ?? "" });
-    if (mode === "remove") { const leg = nearestLeg(place); if (leg && leg.gap < 2 * NEAR_PX / scale()) post({ do: "remove", strip: leg.number }); }
+    if (mode === "remove" || mode === "cut") { const leg = nearestLeg(place); if (leg && leg.gap < 2 * (touched ? FINGER_PX : NEAR_PX) / scale()) takeOff(leg, place); }
   }, true);
   document.addEventListener("click", (event) => { if (active(event)) event.stopImmediatePropagation(); }, true);
 
@@ -203,7 +204,7 @@
     if (way) return show(hold(inside({ x: start.x + way[0] * by * (event.altKey ? 12 : 1), y: start.y + way[1] * by * (event.altKey ? 12 : 1) }), "$keys"));
     if (mode === "lay") { if (!from) { from = start.place ? start : hold(start); return show(from); } return void post({ do: "lay", from: json(from), to: json(cursor) }); }
     if (mode === "color") return void post({ do: "color", at: JSON.stringify([start.x, start.y]), color: tools().querySelector("[name=draw-color]:checked")?.value ?? "" });
-    if (mode === "remove") { const leg = nearestLeg(start); if (leg) post({ do: "remove", strip: leg.number }); }
+    if (mode === "remove" || mode === "cut") { const leg = nearestLeg(start); if (leg) takeOff(leg, start); }
     if (mode === "move") { if (!held) { choosePoint(nearestPoint(start)); return paint(); } post({ do: "move", point: held, to: json(cursor) }); }
   }, true);
 

@@ -143,8 +143,12 @@ def _edges_met(a: Point, b: Point, off: Fraction, side: str, area: Rectangle) ->
 
 def without_strip(pattern: Written, number: int) -> Written:
     """Without a strip, by the number of its leg from 0; and without points that then nothing needs."""
-    legs = legs_of(pattern)
-    if not 0 <= number < len(legs):
+    return _swept(pattern | {"lines": _lines_with(pattern, number, None, None)})
+
+
+def _lines_with(pattern: Written, number: int, stop: str | None, start: str | None) -> list[list[str]]:
+    """The lines with one leg taken out, as far as `stop` from its first end and from `start` on to its last, where these are given."""
+    if not 0 <= number < len(legs_of(pattern)):
         raise BadInput("That strip isn't there any more.", "lines")
     lines: list[list[str]] = []
     at = 0
@@ -152,13 +156,55 @@ def without_strip(pattern: Written, number: int) -> Written:
         run: list[str] = [line[0]]
         for name in line[1:]:
             if at == number:
-                lines.append(run)
-                run = [name]
+                lines.append([*run, stop] if stop else run)
+                run = [start, name] if start else [name]
             else:
                 run.append(name)
             at += 1
         lines.append(run)
-    return _swept(pattern | {"lines": [line for line in lines if len(line) > 1]})
+    return [line for line in lines if len(line) > 1]
+
+
+def cut_away(pattern: Written, area: Rectangle, unit: str, number: int, at: Point) -> Written:
+    """Without the piece of a strip that lies at a place, from one strip that it meets to the next; all of it where it meets none.
+
+    What is left ends where those strips are, and follows when they are moved. Raises BadInput.
+    """
+    points = located(places_of(pattern, unit), area)
+    legs = legs_of(pattern)
+    if not 0 <= number < len(legs):
+        raise BadInput("That strip isn't there any more.", "lines")
+    a, b = legs[number]
+    (ax, ay), (bx, by) = points[a], points[b]
+    length = math.dist((ax, ay), (bx, by))
+    here = ((at[0] - ax) * (bx - ax) + (at[1] - ay) * (by - ay)) / length**2
+    met = sorted(
+        _met_along((a, b), [leg for turn, leg in enumerate(legs) if turn != number], points), key=lambda found: found[0]
+    )
+    before = [place for t, place in met if t <= here]
+    behind = [place for t, place in met if t > here]
+    made = copy.deepcopy(pattern)
+    stop, start = (
+        _point(made, area, unit, place) if place else None for place in ((before or [None])[-1], (behind or [None])[0])
+    )
+    return _swept(made | {"lines": _lines_with(made, number, stop if stop != a else None, start if start != b else None)})
+
+
+def _met_along(
+    leg: tuple[str, str], others: Sequence[tuple[str, str]], points: Mapping[str, Point]
+) -> Iterator[tuple[float, Any]]:
+    """Where other strips meet one between its ends: the share of its length, and the place."""
+    a, b = leg
+    (ax, ay), (bx, by) = points[a], points[b]
+    for c, d in others:
+        (cx, cy), (dx, dy) = points[c], points[d]
+        across = (bx - ax) * (dy - cy) - (by - ay) * (dx - cx)
+        if abs(across) < 1e-6:
+            continue
+        t = ((cx - ax) * (dy - cy) - (cy - ay) * (dx - cx)) / across
+        u = ((cx - ax) * (by - ay) - (cy - ay) * (bx - ax)) / across
+        if 1e-6 < t < 1 - 1e-6 and -1e-6 <= u <= 1 + 1e-6:
+            yield t, c if abs(u) <= 1e-6 else d if abs(u - 1) <= 1e-6 else {"cross": [[a, b], [c, d]]}
 
 
 def _swept(pattern: Written) -> Written:
