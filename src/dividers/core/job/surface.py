@@ -7,6 +7,7 @@ from fractions import Fraction
 from dividers.core.geometry.quads import Quad, rectangle
 
 SIDES = ("top", "right", "bottom", "left")
+TAPE, CUT_IN, FREE, WRAP = EDGE_KINDS = ("tape", "cut-in", "free", "wrap")
 SURFACE_KINDS = ("wall", "ceiling", "floor", "stairs", "furniture", "paper", "canvas")
 
 
@@ -101,7 +102,8 @@ class Shape:
 class Panel:
     """One flat panel: its stated size, the rectangle that its pattern is laid on, and its openings.
 
-    `shape` is there when the readings say that it is no true rectangle.
+    `shape` is there when the readings say that it is no true rectangle. `edges` says how each of SIDES is done; paint goes round those
+    that it wraps by `wrap_depth_mm`.
     """
 
     name: str
@@ -112,6 +114,8 @@ class Panel:
     readings: tuple[SurveyReading, ...] = ()
     shape: Shape | None = None
     marked: Marked = Marked()
+    edges: tuple[str, ...] = (TAPE,) * 4
+    wrap_depth_mm: Fraction = Fraction(0)
 
     @property
     def outline(self) -> Rectangle:

@@ -4,10 +4,10 @@ import math
 from fractions import Fraction
 
 from dividers.core.base.lengths import write_exact
-from dividers.core.job.kinds import LengthText, Text
+from dividers.core.job.kinds import LengthText, OneOf, Text
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Objects, Values
-from dividers.core.job.surface import SIDES, Opening, Panel, Rectangle, SurveyReading
+from dividers.core.job.surface import EDGE_KINDS, SIDES, TAPE, Opening, Panel, Rectangle, SurveyReading
 from dividers.core.job_file.survey_reader import MARKED, MEASURE, SURVEY
 from dividers.core.survey.blunders import absurd
 
@@ -31,7 +31,20 @@ def read_panel(entry: Reader, values: Values) -> Panel:
         _check_readings(entry, values["survey"], width, height)
     number = int(entry.path.rpartition(".")[2]) + 1
     name = values["name"] or f"panel {number}"
-    return Panel(name, width, height, field, values["openings"], values["survey"], None, values["marked"])
+    edges = values["edges"]
+    depth = edges["wrap_depth"]
+    return Panel(
+        name,
+        width,
+        height,
+        field,
+        values["openings"],
+        values["survey"],
+        None,
+        values["marked"],
+        tuple(edges[side] for side in SIDES),
+        depth,
+    )
 
 
 def _width(entry: Reader, values: Values) -> tuple[Fraction, bool]:
@@ -179,6 +192,13 @@ CURVE = Object(
     ),
     _developed,
 )
+WORDS = {"tape": "Taped", "cut-in": "Cut in by brush", "free": "Free", "wrap": "Painted round"}
+EDGES = Object(
+    (
+        *(Key(side, OneOf(EDGE_KINDS, WORDS), f"{side.capitalize()} edge", default=TAPE, since="0.2.0") for side in SIDES),
+        Key("wrap_depth", LengthText(), "Painted round by", "how far the paint goes round an edge", Fraction(0), since="0.2.0"),
+    )
+)
 PANEL = Object(
     (
         Key("name", Text(), "Name", "else numbered"),
@@ -186,6 +206,7 @@ PANEL = Object(
         Key("height", PANEL_SIZE, "Height", needed=MEASURE),
         Key("curve", CURVE, help="of a curved front, whose width is then measured along the curve"),
         Key("margin", Object(tuple(_margin(side) for side in SIDES))),
+        Key("edges", EDGES, help="how each of its own edges is done", since="0.2.0"),
         Key("openings", Objects(OPENING, MOST_OPENINGS), help="doors, windows, anything that isn't painted"),
         Key("survey", SURVEY, help="what was measured before marking"),
         Key("marked", MARKED, help="what was measured after marking"),

@@ -10,6 +10,7 @@ from dividers.core.job.layers import CELLS
 from dividers.core.job.model import Piece
 from dividers.core.job.usual import ERASE_MIN, MEASURE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN
 from dividers.core.order.between_rounds import between
+from dividers.core.order.hand_tasks import by_hand
 from dividers.core.order.network import NamedLag, Steps, Task, together
 from dividers.core.order.round_choices import coat_min, whole_minutes
 from dividers.core.order.round_tasks import RoundSteps, steps_of_round
@@ -38,7 +39,9 @@ def steps_of_piece(site: WorkSite) -> Steps:
     for choice in site.choices:
         own = site.in_layer(choice.layer)
         rounds.append(steps_of_round(own, choice, partial(_before_tape, own, ground, marked[choice.layer])))
-    found = together([prep, base, *_in_order(marks, rounds), between(site, rounds, marks), _after(site, rounds)])
+    hand = by_hand(site, rounds)
+    after = _after(site, rounds, [task.name for task in hand.tasks])
+    found = together([prep, base, *_in_order(marks, rounds), between(site, rounds, marks), hand, after])
     layers = {each.choice.number: each.choice.layer for each in rounds}
     names = [layer.name for layer in site.plan.piece.stack]
     tasks = tuple(
@@ -141,7 +144,7 @@ def _before_tape(site: WorkSite, ground: FirstGround, marked: TaskKey | None, ta
     return tuple(waits)
 
 
-def _after(site: WorkSite, rounds: Sequence[RoundSteps]) -> Steps:
+def _after(site: WorkSite, rounds: Sequence[RoundSteps], hand: Sequence[TaskKey]) -> Steps:
     """Touching up, erasing, clear coats, once everything is pulled."""
     batches = [batch for each in rounds for batch in each.batches]
     if not batches:
@@ -153,7 +156,7 @@ def _after(site: WorkSite, rounds: Sequence[RoundSteps]) -> Steps:
         whole_minutes(TOUCH_UP_MIN),
         "Touch up with a small, nearly dry brush; look from 1 m away",
     )
-    tasks, waits = [touch], []
+    tasks, waits = [touch], [NamedLag(each, touch.name, 0, "once the edges are done", "order") for each in hand]
     for batch in batches:
         waits.append(NamedLag(batch.pull, touch.name, 0, "once all tape is off", "order"))
         for last in batch.lasts:

@@ -12,12 +12,13 @@ from dividers.core.cells.lit_sides import lit_sides
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Shapes, moved_to
 from dividers.core.job.surface import Panel
+from dividers.core.job.usual import CUT_IN_MIN_M, coats_of
 from dividers.core.marks.marks import Mark
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan import Plan
 from dividers.core.plan.strip_places import StripPlace, places_of
 from dividers.core.rounds.options import figures
-from dividers.core.rounds.rounds import Round
+from dividers.core.rounds.rounds import Round, edges_of_round
 from dividers.core.survey.sheet import Placed, Sheet
 from dividers.core.tape.strips import Strips
 
@@ -52,6 +53,7 @@ def _piece(plan: PiecePlan) -> dict[str, Any]:
             for c in plan.checks
         ],
         "rounds": _rounds(plan),
+        "hand": _hand(plan),
         "taping": {
             "chosen": plan.taping.chosen.taping,
             "reason": plan.taping.reason,
@@ -95,6 +97,28 @@ def cell_rounds(plan: PiecePlan, sheet: int) -> Ints:
     for each in plan.taping.chosen.rounds:
         numbers[each.painted[sheet]] = each.number
     return numbers
+
+
+def _hand(plan: PiecePlan) -> list[dict[str, Any]]:
+    """What is painted along edges without tape, by round, colour and kind; lengths on one copy, minutes for all coats."""
+    found: list[dict[str, Any]] = []
+    for each in plan.taping.chosen.rounds:
+        method = plan.piece_in(each.layer).method
+        for (color, kind), edges in edges_of_round(plan.layouts, each).items():
+            metres = sum(edge.length_mm for edge in edges) / 1000
+            found.append(
+                {
+                    "id": f"h{len(found) + 1}",
+                    "layer": plan.piece.stack[each.layer].name,
+                    "kind": kind,
+                    "color": color,
+                    "places": [],
+                    "sides": sorted({(edge.panel, edge.side) for edge in edges}),
+                    "length_m": round(metres, 4),
+                    "minutes": round(metres * CUT_IN_MIN_M * coats_of(method.coats, color), 1),
+                }
+            )
+    return found
 
 
 def _on_panel(points: Floats, placed: Placed) -> Floats:

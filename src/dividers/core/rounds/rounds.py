@@ -1,5 +1,6 @@
 """A round: one tape-coat-pull cycle, with the cells it paints and the strips it takes."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -9,6 +10,7 @@ from dividers.core.cells.layout import Layout
 from dividers.core.geometry.graph import components
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints
+from dividers.core.tape.outer_edges import HandEdge, hand_edges
 from dividers.core.tape.stretches import Runs, bridged, find_runs, without_twins
 from dividers.core.tape.strips import Strips, lay_strips, no_strips
 
@@ -166,3 +168,14 @@ class LayerRound(Round):
                 overlapping(ShapeIndex(strips.shapes), self.layouts[other].shape_index) if len(strips) else (none, none)
             )
         return self._found[sheet, other]
+
+
+def edges_of_round(layouts: Sequence[Layout], each: Round) -> dict[tuple[str, str], list[HandEdge]]:
+    """The edges of a round that are done by hand, on one copy, by colour and kind."""
+    found: dict[tuple[str, str], list[HandEdge]] = {}
+    for layout, painted in zip(layouts, each.painted, strict=True):
+        for edge in hand_edges(layout, painted):
+            color = layout.color(edge.cell)
+            if color in each.colors:
+                found.setdefault((str(color), edge.kind), []).append(edge)
+    return found

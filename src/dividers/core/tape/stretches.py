@@ -15,6 +15,7 @@ from dividers.core.geometry.graph import components
 from dividers.core.geometry.ledger import NOTHING, Lines
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, from_rings
+from dividers.core.tape.outer_edges import kinds_along
 
 # Tape runs on over a part that needs none when that is no longer than the strip itself, or than this: cutting and
 # starting again takes longer than the tape is worth (common practice, no source).
@@ -56,6 +57,10 @@ def find_runs(layout: Layout, painted: Bools, kept: Bools) -> Runs:
     line, side, t0, t1, perimeter, cell = (np.concatenate(column) for column in zip(*found, strict=True))
     order = np.lexsort([t0, perimeter, side, line])
     line, side, t0, t1, perimeter, cell = (c[order] for c in (line, side, t0, t1, perimeter, cell))
+    if not len(line):
+        return Runs(line, side, t0, t1, perimeter, line, cell)
+    taped = ~perimeter | (kinds_along(layout, line, cell) == 0)
+    line, side, t0, t1, perimeter, cell = (c[taped] for c in (line, side, t0, t1, perimeter, cell))
     if not len(line):
         return Runs(line, side, t0, t1, perimeter, line, cell)
     starts = np.concatenate([[True], ~_follow(line, side, perimeter) | (t0[1:] - t1[:-1] > SAME_POINT_MM)])

@@ -76,6 +76,8 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
         )
     if task.kind == "seal":
         return Step(task, view, (), (), (f"{choice.seal.words[0].upper()}{choice.seal.words[1:]}.",))
+    if task.kind == "hand":
+        return Step(task, view, (), (), (HAND_WAY,))
     if task.kind == "pull":
         angle, why = pull_angle(choice.situation)
         ways = (f"Pull at {angle}°: {why}.", choice.window.why[0].upper() + choice.window.why[1:] + ".")
@@ -93,6 +95,7 @@ def _ways_of_base(task: Task) -> tuple[str, ...]:
     }.get(task.kind, ())
 
 
+HAND_WAY = "A flat brush, well loaded, drawn in one go along the edge; then off it, never back into it."
 MEASURE_WAY = "Read each band's edges with the tape hooked where the marks are read from; at both ends where a band leans."
 
 

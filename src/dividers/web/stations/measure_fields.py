@@ -8,7 +8,7 @@ from dividers.core.base.lengths import read_off
 from dividers.core.job.document import READINGS, Document, look_up
 from dividers.core.job.method import UNSEEN
 from dividers.core.job.model import Job, Piece
-from dividers.core.job.surface import BASE_ON, SIDES, TO_PAINT, Opening, Panel
+from dividers.core.job.surface import BASE_ON, SIDES, TO_PAINT, WRAP, Opening, Panel
 from dividers.core.job_file.panel_reader import OPENING
 from dividers.core.survey.kept_readings import kind_of, length_key
 from dividers.web.forms.fields import BASE, SINCE, Field
@@ -61,6 +61,11 @@ def _panel(job: Job, piece: Piece, number: int, panel: Panel, document: Document
     margins = "Margins, left unpainted" if alone else f"Margins of {panel.name}"
     for side in SIDES:
         yield field_at(f"{at}.margin.{side}", job, help="", section=margins)
+    edges = "Its own edges" if alone else f"Edges of {panel.name}"
+    for side in SIDES:
+        yield field_at(f"{at}.edges.{side}", job, kind="select", help="", section=edges)
+    if WRAP in panel.edges:
+        yield field_at(f"{at}.edges.wrap_depth", job, section=edges)
     for row, opening in enumerate(panel.openings):
         yield from _opening(job, f"{at}.openings.{row}", opening, "" if alone else f" in {panel.name}", document)
     yield from _readings(job, at, document)
