@@ -75,5 +75,6 @@ def test_a_phone_adds_a_layer_by_tapping(browser, address):
     handset.locator("#drawing .cell[data-link=c3]").tap()
     handset.get_by_role("button", name="Add this layer").tap()
     expect(handset.locator(".layer-name").first).to_have_text("layer 2")
-    assert handset.evaluate("document.documentElement.scrollWidth") <= 390
+    handset.wait_for_load_state("load")
+    handset.wait_for_function("document.documentElement.scrollWidth <= 390")
     context.close()
