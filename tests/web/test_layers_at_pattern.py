@@ -51,7 +51,9 @@ def test_a_layer_in_the_bands_of_a_colour_begins_as_a_pinstripe(client):
     page = client.get(f"{PIECE}/pattern").text
     assert "ink parts of stripes, each by itself" in page
     assert "Measure it as painted" in page
-    assert "Round 2 (pin)" in client.get(f"{PIECE}/tape?round=2").text
+    tape = client.get(f"{PIECE}/tape?round=2").text
+    assert "Round 2 (pin)" in tape
+    assert "lies on ink" in tape
 
 
 def test_a_layer_is_laid_in_the_part_that_was_pointed_at(client):

@@ -107,12 +107,17 @@ def strip_list(plan: PiecePlan, job: Job, shown: int) -> dict[str, Any]:
         names = [placed.panel.name for placed in plan.layouts[sheet].sheet.placed]
         sides = sides_in_words(strips, plan.layouts[sheet].sheet)
         lie = strip_places(strips, plan.layouts[sheet])
+        on: dict[int, list[str]] = {}
+        for strip, color in plan.colors_under(each, sheet):
+            on.setdefault(strip, []).append(job.palette[color].name.lower())
         for index in range(len(strips)):
             places.append((sheet, index))
             if len(rows) < MOST_ROWS:
                 panel = names[int(strips.panel[index])] if len(plan.piece.surface.panels) > 1 else ""
                 length = write_cut(float(strips.lengths[index]), job.units)
                 remarks = _remarks(strips, index, first, job)
+                if index in on:
+                    remarks = (*remarks, f"lies on {' and '.join(on[index])}")
                 kind, place = KINDS[strips.kind(index)], lie[index]
                 rows.append(StripRow(f"s{first + index}", panel, kind, sides[index], length, remarks, place.words, place.group))
     return {
