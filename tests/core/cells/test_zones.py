@@ -7,6 +7,7 @@ from dividers.core.base.errors import BadJob
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.schedule import schedule_of, start_of
 from dividers.core.order.tasks import work_of
+from dividers.core.output.look_words import look_in_words
 from dividers.core.plan.plan import plan_job
 from dividers.core.wall.steps import step_of
 
@@ -201,3 +202,7 @@ def test_measuring_is_a_step_before_the_marks_of_what_is_laid_in_bands_until_it_
     assert len(ticked) == len(set(ticked)) == len(plan.marks)
     measured = plan_job(layered(bands(("band 3, top", "24")), PIN).job)
     assert "measure" not in [task.kind for task in work_of(measured, start_of(measured.job)).tasks]
+
+
+def test_what_a_drawing_shows_is_said_with_its_layers():
+    assert look_in_words(layered(BANDS, PIN)).startswith("Wall: stripes, with pin painted over it, 12 parts: ")

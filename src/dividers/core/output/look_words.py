@@ -22,10 +22,12 @@ def look_in_words(plan: PiecePlan) -> str:
 
 def _parts(plan: PiecePlan) -> str:
     kind = BY_KEY[plan.piece.pattern.kind].title.lower()
+    over = [layer.name for layer in plan.piece.stack[1:]]
+    kind += f", with {' and '.join(over)} painted over it" if over else ""
     colors: Counter[str] = Counter()
-    for layout in plan.layouts:
+    for number, layout in enumerate(plan.layouts):
         for cell in range(len(layout.cells)):
-            if not layout.reserved[cell]:
+            if not layout.reserved[cell] and (number < plan.sheet_count or layout.painted[cell]):
                 colors[layout.color(cell) or plan.piece.base] += 1
     palette = plan.job.palette
     named = [f"{many} {palette[key].name.lower()}" for key, many in colors.most_common(COLORS_NAMED)]
