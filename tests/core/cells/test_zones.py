@@ -72,6 +72,12 @@ def test_a_pinstripe_is_centred_in_each_band_as_it_came_out():
     assert runs(plan, 0) == runs(layered(BANDS, PIN), 0)  # the bands themselves are on the wall
 
 
+def test_a_line_between_two_bands_is_the_same_line_by_either_name():
+    plan = layered(bands(("band 2, bottom", "24 1/8"), ("band 4, top", "35 3/4")), PIN)
+    low, high = sorted(runs(plan, 1))[1]
+    assert (low + high) / 2 == pytest.approx((24.125 + 35.75) / 2)
+
+
 def test_a_band_that_leans_has_its_pinstripe_along_its_own_middle_and_as_wide():
     leaning = bands(
         ("band 3, top", "24", "0"),
