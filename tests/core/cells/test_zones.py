@@ -167,6 +167,14 @@ def test_a_layer_that_nobody_will_see_is_pointed_out():
     assert "spot" in hidden[1]
 
 
+def test_the_base_colour_of_the_first_layer_is_what_it_leaves_unpainted():
+    named, bare = (
+        layered(BANDS, PIN | {"zone": {"cells": "bands", "color": color, "each": True}}) for color in ("cream", None)
+    )
+    assert runs(named, 1) == runs(bare, 1)
+    assert len(runs(bare, 1)) == 4
+
+
 def test_a_zone_without_parts_says_so_where_it_is_chosen():
     zone = {"cells": "bands", "color": "madder"}
     assert faults(BANDS, PIN | {"zone": zone}) == [

@@ -49,6 +49,8 @@ def lay_layer(
     upon = NOT_PAINTED if below else base
     if zone.kind == ALL:
         return tuple(lay_out(sheet, pattern, upon, tape_mm) for sheet in sheets)
+    if below and zone.layer == below[0].name and zone.color == base:
+        zone = replace(zone, color=None)  # the first layer leaves what has the base colour unpainted
     parts = [list(found) for found in _parts(sheets, zone, below)]
     if not any(parts):
         raise BadInput(_nothing(zone), "zone")
