@@ -44,6 +44,7 @@ class Beginning:
     tapes: Mapping[str, Product]
     method: Mapping[str, Any] = field(default_factory=dict)
     margin: Mapping[str, str] = field(default_factory=dict)  # by side, with units
+    edges: Mapping[str, str] = field(default_factory=dict)  # by side, where they aren't taped
     width: str = "Width"
     height: str = "Height"
     more: str = ""
@@ -51,6 +52,7 @@ class Beginning:
     help: str = ""
 
 
+ALL_FREE = dict.fromkeys(("top", "right", "bottom", "left"), "free")  # nothing lies beyond that paint could spoil
 WALL_TAPES = {"delicate tape": DELICATE, "masking tape": MASKING}
 BEGINNINGS = (
     Beginning("wall", "Wall", "Wall", "wall", "smooth", {"wall paint": WALL_PAINT}, WALL_TAPES, help="corner to corner, floor to ceiling"),
@@ -65,7 +67,7 @@ BEGINNINGS = (
     ),
     Beginning("panel", "Door or cabinet panel", "Panel", "furniture", "smooth", {"enamel": ENAMEL}, WALL_TAPES, help="the flat part that is painted"),
     Beginning(
-        "drawers", "Drawer fronts", "Drawer front", "furniture", "smooth", {"enamel": ENAMEL}, WALL_TAPES, copies=True,
+        "drawers", "Drawer fronts", "Drawer front", "furniture", "smooth", {"enamel": ENAMEL}, WALL_TAPES, edges=ALL_FREE, copies=True,
         help="one front; how many are alike",
     ),
     Beginning("floor", "Floor", "Floor", "floor", "grain", {"floor enamel": FLOOR_ENAMEL}, {"masking tape": MASKING, "delicate tape": DELICATE}, height="Length"),
@@ -75,7 +77,7 @@ BEGINNINGS = (
     ),
     Beginning(
         "canvas", "Canvas", "Canvas", "canvas", "canvas", {"acrylic": ACRYLIC}, {"narrow tape": NARROW, "masking tape": MASKING},
-        method={"seal": "matte-medium"},
+        method={"seal": "matte-medium"}, edges=ALL_FREE,
     ),
     Beginning(
         "paper", "Paper", "Sheet", "paper", "cold-pressed", {"watercolour": WATERCOLOUR, "acrylic": ACRYLIC}, {"narrow tape": NARROW},
@@ -95,6 +97,8 @@ def begun_piece(
     panel: dict[str, Any] = {"name": of.name.lower(), "width": width, "height": height}
     if of.margin:
         panel["margin"] = dict(of.margin)
+    if of.edges:
+        panel["edges"] = dict(of.edges)
     surface: dict[str, Any] = {"kind": of.kind, "texture": of.texture, "panels": [panel]}
     if of.more:
         panel["name"] = "wall"
