@@ -93,6 +93,17 @@ def test_triangles_are_laid_from_their_readings_coloured_and_moved(page, wall_pa
     )
 
 
+def test_a_strip_runs_square_to_another_and_ends_where_it_meets_it(page, wall_page):
+    page.goto(wall_page)
+    page.get_by_role("button", name="Lay tape").click()
+    drag(page, (0, 24), (120, 60))
+    expect(strips(page)).to_have_count(1)
+    drag(page, (50, 90), (64.0, 43.5))  # only about: it takes hold of the true place
+    expect(strips(page)).to_have_count(2)
+    points = design(page, wall_page)["points"]
+    assert points["D"] == {"meets": ["A", "B"], "from": "C", "square": ["A", "B"]}
+
+
 def test_four_stripes_are_laid_off_a_line_and_taken_off_again(page, wall_page):
     page.goto(wall_page)
     page.get_by_role("button", name="Lay tape").click()

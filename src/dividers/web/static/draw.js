@@ -63,11 +63,12 @@
     const free = [data.area[0] + steps(place.x - data.area[0]), data.area[1] + steps(place.y - data.area[1])];
     return { x: free[0], y: free[1], place: { free }, why: "" };
   };
-  // A direction that is square, parallel or at a plain angle, as far as the edge that it is drawn to.
+  // A direction that is square, parallel or at a plain angle, as far as the edge or the strip that it is drawn to.
   const onTurn = (place, near) => {
     if (dist(place.x, place.y, from.x, from.y) < 3 * near) return null;
-    const edge = edges().map(([name, ...ends]) => ({ name, ends, ...along(place, ends) })).sort((a, b) => a.gap - b.gap)[0];
-    if (edge.gap > 2 * near) return null;
+    const ends = [...edges().map(([name, ...own]) => ({ meets: name, ends: own })), ...data.legs.map((leg) => ({ meets: [leg.a, leg.b], ends: leg.ends }))];
+    const goal = ends.map((each) => ({ ...each, ...along(place, each.ends) })).filter((each) => along(from, each.ends).gap > near).sort((a, b) => a.gap - b.gap)[0];
+    if (!goal || goal.gap > 2 * near) return null;
     const angle = Math.atan2(from.y - place.y, place.x - from.x) * 180 / Math.PI;
     const off = (turn) => { const gap = Math.abs(angle - turn) % 180; return Math.min(gap, 180 - gap); };
     const legTurn = ([ax, ay, bx, by]) => Math.atan2(ay - by, bx - ax) * 180 / Math.PI;
@@ -75,12 +76,12 @@
       ...data.legs.flatMap(({ a, b, ends }) => [{ turn: legTurn(ends), say: `along ${a} ${b}`, way: { along: [a, b] } }, { turn: legTurn(ends) + 90, say: `square to ${a} ${b}`, way: { square: [a, b] } }])];
     const best = ways.filter((each) => off(each.turn) < TURN_NEAR).sort((a, b) => off(a.turn) - off(b.turn))[0];
     if (!best) return null;
-    const dx = Math.cos(best.turn * Math.PI / 180), dy = -Math.sin(best.turn * Math.PI / 180), [ax, ay, bx, by] = edge.ends;
-    const level = ay === by, t = level ? (ay - from.y) / dy : (ax - from.x) / dx, x = from.x + dx * t, y = from.y + dy * t;
-    if (!Number.isFinite(t) || dist(x, y, place.x, place.y) > 3 * near) return null;
-    const mm = steps(dist(ax, ay, x, y)), read = put(mm, edge.ends, edge.length);
-    if (dist(read.x, read.y, x, y) < 0.1) return { ...read, place: { edge: edge.name, mm }, why: best.say }; // a plain reading says the same
-    return { x, y, place: { meets: edge.name, from: "$start", ...best.way }, why: best.say };
+    const dx = Math.cos(best.turn * Math.PI / 180), dy = -Math.sin(best.turn * Math.PI / 180), [ax, ay, bx, by] = goal.ends;
+    const across = dx * (by - ay) - dy * (bx - ax), t = ((ax - from.x) * (by - ay) - (ay - from.y) * (bx - ax)) / across, x = from.x + dx * t, y = from.y + dy * t;
+    if (!Number.isFinite(t) || dist(x, y, place.x, place.y) > 3 * near || along({ x, y }, goal.ends).gap > 0.1) return null;
+    const mm = steps(dist(ax, ay, x, y)), read = put(mm, goal.ends, goal.length), onEdge = typeof goal.meets === "string";
+    if (onEdge && dist(read.x, read.y, x, y) < 0.1) return { ...read, place: { edge: goal.meets, mm }, why: best.say }; // a plain reading says the same
+    return { x, y, place: { meets: goal.meets, from: "$start", ...best.way }, why: `${best.say}, to ${onEdge ? `the ${goal.meets} edge` : goal.meets.join(" ")}` };
   };
 
   // What is said while the hand moves: readings as on a tape measure.
