@@ -4,6 +4,7 @@ import pyclipper
 from plan_checker import EDGE_TOLERANCE_MM2, Shape, area_mm2, clip, to_paths
 
 INCH = 25.4
+SHORTEST_MM = 10  # shorter strips are laid by eye, between what lies beside them
 
 
 def of_layers(piece, names):
@@ -76,3 +77,50 @@ def coated_m2(piece):
         for color in filter(None, (cell["color"], cell.get("under"))):
             found[color] = found.get(color, 0.0) + area
     return found
+
+
+def check_lines(piece, names):
+    """Rule 4: each strip's line can be laid: two marks lie on it, or one of a line that is level or upright, or it runs along an edge that is
+    there: of the field, an opening, another strip, or what an earlier layer painted."""
+    panels = {panel["name"]: panel for panel in piece["panels"]}
+    for each in piece["rounds"]:
+        below = names[: names.index(each["layer"])]
+        for strip in each["strips"]:
+            if strip["kind"] == "perimeter" or strip["length"] < SHORTEST_MM:
+                continue
+            line = strip["line"]
+            places = [(m["x"], m["y"]) for m in piece["marks"] if m["panel"] == strip["panel"]]
+            places += panels[strip["panel"]]["outline"]  # the panel's own corners need no mark
+            on = {(round(x), round(y)) for x, y in places if off(line, (x, y)) < 0.2}
+            plain = min(abs(line[0][0] - line[1][0]), abs(line[0][1] - line[1][1])) < 0.2
+            if len(on) >= 2 or (on and plain):
+                continue
+            panel = panels[strip["panel"]]
+            rings = [panel["field"], *panel["openings"]]
+            rings += [
+                ring for c in piece["cells"] if c["layer"] in below and c["panel"] == strip["panel"] for ring in c["rings"]
+            ]
+            others = [
+                other["rings"][0]
+                for r in piece["rounds"]
+                for other in r["strips"]
+                if other is not strip and other["panel"] == strip["panel"]
+            ]
+            assert any(runs_along(line, ring) for ring in rings + others), (
+                f"nothing says where {strip['id']} of {each['layer']} lies"
+            )
+
+
+def off(line, point):
+    """How far a point lies off the line through two others."""
+    (ax, ay), (bx, by) = line
+    length = ((bx - ax) ** 2 + (by - ay) ** 2) ** 0.5 or 1.0
+    return abs((bx - ax) * (point[1] - ay) - (by - ay) * (point[0] - ax)) / length
+
+
+def runs_along(line, ring):
+    """Whether a side of a ring lies on the same line."""
+    return any(
+        off(line, a) < 0.2 and off(line, b) < 0.2 and abs(a[0] - b[0]) + abs(a[1] - b[1]) > 1
+        for a, b in zip(ring, ring[1:] + ring[:1], strict=True)
+    )

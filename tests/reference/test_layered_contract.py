@@ -37,6 +37,8 @@ def test_layered_plans_keep_the_contract(document):
     turns = [names.index(each["layer"]) for each in piece["rounds"]]
     assert turns == sorted(turns)
     plan_checker.check_marks(piece, job.graduation.step_mm, lambda reading: read_length(reading, job.units).mm)
+    if not any(layer["pattern"].get("spacer") or layer["pattern"].get("edge") == "torn" for layer in layers):
+        layer_checker.check_lines(piece, names)
     check_amounts(plan.pieces[0], piece)
     check_look(plan, piece, names)
 

@@ -34,7 +34,7 @@ class Places:
 
 def meeting(layout: Layout) -> Bools:
     """The borders that paint meets: between cells of two looks, or of two regions with a line between
-    them, or on a margin that isn't the panel's own edge."""
+    them, on a margin that isn't the panel's own edge, or on the edge of a zone that was drawn."""
     borders = layout.borders
     look = np.append(_looks(layout), -1)
     paint = np.append(layout.painted, False)
@@ -43,8 +43,28 @@ def meeting(layout: Layout) -> Bools:
     apart = look[plus] != look[minus]
     if layout.lined:
         apart |= inside & (_regions(layout)[plus] != _regions(layout)[minus])
-    meets: Bools = apart & (paint[plus] | paint[minus]) & (inside | _on_margin(layout))
+    meets: Bools = apart & (paint[plus] | paint[minus]) & (inside | _on_margin(layout) | _on_zone_edge(layout))
     return meets
+
+
+def _on_zone_edge(layout: Layout) -> Bools:
+    """Which borders lie on the edge of a zone that isn't on the surface yet: neither a side of the field nor an opening's."""
+    borders = layout.borders
+    lines = borders.lines
+    if not any(not part.cell for part in layout.parts):
+        return np.zeros(len(borders.line), bool)
+    panel = layout.panel
+    sides = [np.array(panel.field_quad.side(side)) for side in range(len(MARKED_SIDES))]
+    for opening in panel.openings:
+        box = opening.box
+        left, top, right, bottom = (float(side) for side in (box.left, box.top, box.right, box.bottom))
+        corners = [(left, top), (right, top), (right, bottom), (left, bottom)]
+        sides += [np.array([corners[at], corners[(at + 1) % 4]]) for at in range(4)]
+    there = np.zeros(len(lines.offsets), bool)
+    for ends in sides:
+        there |= (np.abs(lines.normals @ ends.T - lines.offsets[:, None]) < SAME_POINT_MM).all(axis=1)
+    result: Bools = ~there[borders.line]
+    return result
 
 
 def _regions(layout: Layout) -> Ints:
