@@ -19,7 +19,7 @@ from dividers.core.plan.plan_document import plan_document, plan_text
 MOST_CELLS = 250
 
 
-@settings(max_examples=40, suppress_health_check=list(HealthCheck))
+@settings(max_examples=30, suppress_health_check=list(HealthCheck))
 @given(layered_jobs())
 def test_layered_plans_keep_the_contract(document):
     job, plan, piece = planned(document)

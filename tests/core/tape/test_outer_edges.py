@@ -21,7 +21,7 @@ def planned(edges, **more):
     return plan_job(read_job(wall(pattern=BANDS, panel={"edges": edges}, **more)))
 
 
-@settings(max_examples=40, suppress_health_check=list(HealthCheck))
+@settings(max_examples=20, suppress_health_check=list(HealthCheck))
 @given(any_jobs(), st.fixed_dictionaries({side: st.sampled_from(["tape", "cut-in", "free", "wrap"]) for side in SIDES}))
 def test_only_taped_edges_have_strips_and_the_rest_of_the_contract_holds(document, edges):
     surface = document["pieces"][0]["surface"]
