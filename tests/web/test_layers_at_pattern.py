@@ -119,6 +119,17 @@ def test_a_layer_is_laid_elsewhere(client):
     assert document(client)["layers"][1]["zone"] == {"points": [["0", "0"], ["20", "0"], ["0", "20"]]}
 
 
+def test_readings_typed_while_another_changed_the_job_stay_on_their_page(client):
+    add(client, where="color", color="0:ink", each="on", name="pin")
+    shown = revision(client)
+    add(client, where="all", name="over")
+    answer = client.post(f"{PIECE}/layers/0/measured", data={"revision": shown, "1.bottom.near": "11 7/8"})
+    assert answer.status_code == 422
+    assert "changed meanwhile" in answer.text
+    assert 'value="11 7/8"' in answer.text
+    assert post(client, "layers/0/measured", **{"1.bottom.near": "11 7/8"}).status_code == 303
+
+
 def test_bands_are_measured_once_painted_and_what_is_laid_in_them_follows(client):
     add(client, where="color", color="0:ink", each="on", name="pin")
     assert "Band 1, bottom" in client.get(f"{PIECE}/layers/0/measured").text

@@ -93,9 +93,7 @@ def as_they_came_out(layout: Layout, pattern: PatternChoice, measured: Sequence[
     """Every band with its edges where they were measured, else as planned. Raises BadInput at `as_painted.N`."""
     planned = bands_of(layout, pattern)
     if measured and not planned:
-        raise BadInput(
-            "Only stripes that run level or upright over one panel can be measured band by band.", "as_painted.0.line"
-        )
+        raise BadInput("Only horizontal or vertical stripes on one panel can be measured band by band.", "as_painted.0.line")
     read: dict[tuple[int, int], list[AsPainted]] = {}
     for number, each in enumerate(measured):
         read.setdefault(_checked(number, each, planned, sides_of(pattern)), []).append(each)

@@ -153,7 +153,7 @@ class LayeredPlan(PiecePlan):
                 )
         for name in self.unseen:
             message = (
-                f"Nobody will see “{name}”: layers above cover all that it paints. Take it out, or make what covers it smaller."
+                f"Nobody will see “{name}”: layers above cover all that it paints. Remove it, or make what covers it smaller."
             )
             found[Caution("unseen-layer", self.piece.name, message)] = None
         return tuple(found)

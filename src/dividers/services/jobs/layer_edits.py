@@ -42,7 +42,7 @@ def remove(connection: sqlite3.Connection, job_id: int, base: int, piece_key: st
             raise BadInput("A piece keeps at least one layer. Choose another pattern for it instead.", "layers")
         del layers[_there(layers, layer)]
 
-    _change(connection, job_id, base, piece_key, "Took a layer out", act)
+    _change(connection, job_id, base, piece_key, "Removed a layer", act)
 
 
 def move(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, layer: int, to: int) -> int:
@@ -111,7 +111,7 @@ def measured(
 
 def _there(layers: list[Document], layer: int) -> int:
     if not 0 <= layer < len(layers):
-        raise BadInput("This layer isn't there any more. It may have been taken out in another window.", "layers")
+        raise BadInput("This layer isn't there any more. It may have been removed in another window.", "layers")
     return layer
 
 

@@ -32,7 +32,7 @@ def lowered(document: Document, number: int, layer: int) -> Document:
 def _of(piece: Document, layer: int) -> Document:
     layers: list[Document] = piece["layers"]
     if not 0 <= layer < len(layers):
-        raise BadInput("This layer isn't there any more. It may have been taken out in another window.", "layers")
+        raise BadInput("This layer isn't there any more. It may have been removed in another window.", "layers")
     return layers[layer]
 
 

@@ -47,7 +47,7 @@ def measured_layer(document: str, piece_key: str, layer: int) -> MeasuredLayer:
     layout = plan.layers[layer].layouts[0]
     bands = bands_of(layout, own.pattern)
     if not bands:
-        raise BadInput("Only stripes that run level or upright over one panel are measured band by band.", "layer")
+        raise BadInput("Only horizontal or vertical stripes on one panel can be measured band by band.", "layer")
     axis = axis_of(own.pattern) or 0
     bounds = layout.cells.bounds()[layout.painted]
     middles = ((bounds[:, axis] + bounds[:, axis + 2]) / 2).tolist()

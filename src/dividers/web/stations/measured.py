@@ -3,7 +3,7 @@
 from flask import Blueprint, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from dividers.core.base.errors import BadInput, BadJob, NotFound
+from dividers.core.base.errors import BadInput, BadJob, Conflict, NotFound
 from dividers.services.jobs import editing
 from dividers.services.stations import painted_bands
 from dividers.web.database import connection
@@ -26,6 +26,8 @@ def put(job_id: int, piece: str, layer: int) -> ResponseReturnValue:
         faults = painted_bands.keep(
             connection(), job_id, asked(request.form, "revision", -1), opened.revision.document, piece, layer, typed
         )
+    except Conflict:
+        faults, said = {}, ("The job was changed meanwhile. What you typed is still here: look at it, and keep it again.",)
     except BadJob as bad:
         faults, said = {}, tuple(dict.fromkeys(fault.message for fault in bad.faults))
     except BadInput as bad_input:

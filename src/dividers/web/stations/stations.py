@@ -39,7 +39,7 @@ from dividers.web.stations.station_actions import action_of, colors_used
 from dividers.web.stations.station_fields import fields_of
 from dividers.web.stations.strip_list import strip_list
 
-MOST_REGIONS = 48  # so many are listed to be coloured; the rest is coloured in the drawing
+MOST_REGIONS = 48  # so many are listed where more can be coloured in the drawing
 blueprint = Blueprint("stations", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
 
 STATIONS = {
@@ -245,12 +245,14 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
     layer = asked_layer(plan.piece)
     drawing = request.values.get("view") != "build" and tape_drawing.can_be_drawn(plan.piece, layer)
     own, whole_field = plan.layers[layer], plan.piece.stack[layer].zone.kind == ALL
+    regions = _regions(own, plan.cell_keys[layer * plan.sheet_count])
     return {
         "draw": tape_drawing.drawn(opened.job, plan.piece, layer) if drawing else None,
         "swatch": pictures.swatch(opened.revision.document, plan.piece.key),
         "building": request.values.get("view") == "build",
         "rounds": plan.taping.chosen.rounds,
-        "regions": _regions(own, plan.cell_keys[layer * plan.sheet_count]),
+        "regions": regions[:MOST_REGIONS] if drawing else regions,
+        "more_regions": max(len(regions) - MOST_REGIONS, 0) if drawing else 0,
         "divisions": _divisions(own, opened) if whole_field else [],
         "advices": advice_of(own, opened),
         **(fit_board(own, opened, request.args) if whole_field else {}),
@@ -311,7 +313,7 @@ def _regions(plan: PiecePlan, keys: Sequence[str]) -> list[tuple[str, Region, st
         return []
     owner = np.where(layout.origins >= 0, layout.tiles.regions[layout.origins], -1)
     rows = []
-    for number, region in enumerate(find(Ground.of(layout.sheet, 0.0), pattern.values)[:MOST_REGIONS]):
+    for number, region in enumerate(find(Ground.of(layout.sheet, 0.0), pattern.values)):
         cells = np.flatnonzero(owner == number)
         fill = pattern.values["fills"][region.fill] if region.fill is not None else None
         color = "" if fill is None else "striped" if fill.stripe_mm else fill.colors[0] or ""
