@@ -18,10 +18,26 @@ class Quiet(WSGIRequestHandler):
         """Say nothing for each request."""
 
 
+def whole(app):
+    """The application with each answer read and closed before it is sent.
+
+    The light server forgets to close an answer whose reader is gone (a page left while its scripts were on the way).
+    """
+
+    def answer(environ, start_response):
+        body = app(environ, start_response)
+        try:
+            return list(body)
+        finally:
+            getattr(body, "close", lambda: None)()
+
+    return answer
+
+
 @contextmanager
 def serving(folder, port=0):
     """A server over the data in a folder, by its address."""
-    server = make_server("127.0.0.1", port, create_app(folder), threaded=True, request_handler=Quiet)
+    server = make_server("127.0.0.1", port, whole(create_app(folder)), threaded=True, request_handler=Quiet)
     thread = threading.Thread(target=server.serve_forever, kwargs={"poll_interval": 0.02}, daemon=True)
     thread.start()
     try:
