@@ -7,7 +7,7 @@ from html import unescape
 
 import pytest
 from pages import asking_again, reading
-from PIL import Image
+from PIL import Image, ImageDraw
 from pypdf import PdfReader
 
 from dividers.core.base.errors import BadInput
@@ -105,6 +105,28 @@ def test_a_photo_of_the_place_takes_the_pattern_and_leaves_openings_free(client)
     assert "needs two numbers" in client.post(f"{place}/corners", data=corners | {"y2": "low"}).get_data(as_text=True)
     assert client.get("/jobs/1/stage-floor/preview.png").status_code == 404
     assert "Choose a photo first" in client.post("/jobs/1/stage-floor/preview/photo", data={}).get_data(as_text=True)
+
+
+def test_a_photo_is_seen_from_straight_ahead_to_draw_over_it(client):
+    seen = Image.new("RGB", (900, 700), "#808080")
+    corners = [(120, 90), (760, 40), (820, 640), (60, 560)]
+    middle = (398.32, 308.68)  # where the diagonals of the four corners cross: the panel's middle in perspective
+    pens = ImageDraw.Draw(seen)
+    pens.polygon(corners, fill="#f0f0f0")
+    pens.ellipse((middle[0] - 20, middle[1] - 20, middle[0] + 20, middle[1] + 20), fill="#c00000")
+    pens.polygon([corners[1], (700, 70), (730, 110)], fill="#0000c0")
+    picture = io.BytesIO()
+    seen.save(picture, "JPEG", quality=95)
+    place = "/jobs/1/booth-front/preview"
+    assert client.get("/jobs/1/stage-floor/preview/flat.jpg").status_code == 404
+    client.post(f"{place}/photo", data={"photo": (io.BytesIO(picture.getvalue()), "x.jpg")}, content_type="multipart/form-data")
+    client.post(f"{place}/corners", data={f"{axis}{n}": str(corner[axis == "y"]) for n, corner in enumerate(corners) for axis in "xy"})  # fmt: skip
+    flat = Image.open(io.BytesIO(client.get(f"{place}/flat.jpg").get_data()))
+    wide, high = flat.size
+    red, green, blue = flat.getpixel((wide // 2, high // 2))
+    assert red > 150 > 60 > green and blue < 60
+    assert flat.getpixel((wide - 10, 6))[2] > 130 > flat.getpixel((wide - 10, 6))[0]
+    assert min(flat.getpixel((20, high - 20))) > 200  # no place beside the panel is left in it
 
 
 def test_devices_are_let_in_by_their_token_alone(client):

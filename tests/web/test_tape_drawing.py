@@ -91,7 +91,7 @@ def test_only_the_layer_that_is_shown_is_drawn_on(client):
     lay(client, {"edge": "top", "mm": 660.4}, {"edge": "left", "mm": 660.4})
     revision = re.search(r'name="revision" value="(\d+)"', client.get(f"{PIECE}/pattern").text)[1]
     client.post(f"{PIECE}/layers", data={"revision": revision, "where": "all", "name": "over"})
-    assert "Only facets over the whole" in lay(client, {"edge": "top", "mm": 20}, {"edge": "left", "mm": 30}, layer=1).text
+    assert "Only facets on one ground" in lay(client, {"edge": "top", "mm": 20}, {"edge": "left", "mm": 30}, layer=1).text
     assert lay(client, {"edge": "top", "mm": 1000}, {"edge": "right", "mm": 300}, layer=0).status_code == 303
     layers = document(client)["layers"]
     assert len(layers[0]["pattern"]["lines"]) == 2

@@ -182,11 +182,54 @@ def test_strips_run_at_an_angle_along_or_square_to_others(end, where):
         assert last == pytest.approx(where)
 
 
-@given(st.sampled_from(["12, 20", "right 6, top 10", "on A B at 14", "where A B meets C D", "where top edge is 6 left of A B", "where C D is 6 1/2 right of A B", "where right edge meets E at 45", "where C D meets E along A B", "where left edge meets E square to A B"]))  # fmt: skip
+@given(st.sampled_from(["12, 20", "right 6, top 10", "on A B at 14", "where A B meets C D", "where top edge is 6 left of A B", "where C D is 6 1/2 right of A B", "where right edge meets E at 45", "where C D meets E along A B", "where left edge meets E square to A B", "12 1/2 from E at 45", "12 from E along A B", "2 from E square to A B", "E mirrored in A B", "E mirrored left to right", "E mirrored top to bottom"]))  # fmt: skip
 def test_every_place_reads_back_as_it_was_written(text):
     name, written = place_from(f"P: {text}")
     assert isinstance(written, dict | list)
     assert place_text(name, written).removeprefix("P: ") == text
+
+
+@given(st.integers(0, 359), st.integers(1, 20))
+def test_a_point_lies_so_far_from_another_in_its_direction_and_its_image_as_far_behind_the_mirror(turn, length):
+    places = {
+        "A": ["10", "20"],
+        "B": ["90", "70"],
+        "E": ["60", "48"],
+        "F": {"length": str(length), "from": "E", "turn": str(turn)},
+        "G": {"length": str(length), "from": "E", "square": ["A", "B"]},
+        "H": {"mirror": "F", "in": ["A", "B"]},
+        "I": {"mirror": "F", "in": "left to right"},
+    }
+    found = points({"points": places})
+    e, f, g, h = (found[name] for name in "EFGH")
+    assert math.dist(e, f) == pytest.approx(length)
+    assert (f[0] - e[0], e[1] - f[1]) == pytest.approx((length * math.cos(math.radians(turn)), length * math.sin(math.radians(turn))), abs=1e-6)  # fmt: skip
+    assert (g[0] - e[0]) * 80 + (g[1] - e[1]) * 50 == pytest.approx(0, abs=1e-6)
+    for end in "AB":  # every place of the mirror is as far from the one as from the other
+        assert math.dist(found[end], f) == pytest.approx(math.dist(found[end], h))
+    assert found["I"] == pytest.approx((120 - f[0], f[1]))
+    side = (80 * (f[1] - 20) - 50 * (f[0] - 10), 80 * (h[1] - 20) - 50 * (h[0] - 10))
+    assert side[0] == pytest.approx(-side[1], abs=1e-6)
+
+
+def test_a_guide_is_kept_apart_from_the_tape_and_cuts_nothing():
+    made = strip(EMPTY, {"left": "0", "top": "24"}, {"right": "0", "top": "60"})
+    made = construction.with_guide(made, WALL, "in", "A", ["60", "90"])
+    assert (made["lines"], made["guides"], len(areas(made))) == ([["A", "B"]], [["A", "C"]], 2)
+    without = construction.without_strip(made, 0)
+    assert set(without["points"]) == {"A", "C"}
+    assert construction.without_guide(without, 0)["points"] == {}
+    with pytest.raises(BadInput, match="guide from C to A already"):
+        construction.with_guide(made, WALL, "in", "C", "A")
+
+
+def test_regions_that_nobody_coloured_are_pointed_out_until_they_are_left_base_on_purpose():
+    made = strip(EMPTY, {"left": "60", "top": "0"}, {"left": "60", "bottom": "0"})
+    made = construction.with_color(made, WALL, "in", (100.0, 100.0), "ink", SIXTEENTHS)
+    [(x, y)] = construction.without_color(made, WALL, "in")
+    assert x > 60 * 25.4
+    made = construction.with_color(made, WALL, "in", (x, y), None, SIXTEENTHS)
+    assert construction.without_color(made, WALL, "in") == []
 
 
 def test_what_nothing_needs_is_taken_off_with_its_strip():

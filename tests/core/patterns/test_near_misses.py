@@ -32,9 +32,7 @@ def design(*strips):
 
 def misses(pattern):
     points = located(construction.places_of(pattern, "in"), WALL)
-    names = construction.legs_of(pattern)
-    legs = np.array([(points[a], points[b]) for a, b in names]).reshape(-1, 2, 2)
-    return find(legs, names, points, WALL), points
+    return find(construction.legs_of(pattern), points, WALL, construction.guides_of(pattern)), points
 
 
 PLACE = st.tuples(st.integers(0, 120 * 4), st.integers(0, 96 * 4)).map(
@@ -92,6 +90,20 @@ def test_each_way_out_ends_the_near_miss(strips, code):
         after = construction.with_point(pattern, way.point, way.place)
         left = [miss for miss in misses(after)[0] if miss.point == way.point and miss.code == code]
         assert left == [], way
+
+
+def test_a_strip_must_not_nearly_line_up_with_a_guide_which_stays_where_it_is():
+    strips = [(["60", "30 1/2"], ["120", "31"])]
+    alone = design(*strips)
+    assert misses(alone)[0] == []
+    traced = alone | {"points": alone["points"] | {"G": ["0", "30"], "H": ["50", "30"], "I": ["60", "29"]}}
+    traced |= {"guides": [["G", "H"], ["H", "I"]]}
+    [miss] = [each for each in misses(traced)[0] if each.code == "nearly-continues"]
+    assert (miss.strip, miss.other) == (("A0", "B0"), ("G", "H"))
+    ways = [way for each in advice(traced, WALL, "in", SIXTEENTHS) for way in each.ways]
+    assert ways and {way.point for way in ways} <= {"A0", "B0"}
+    only = {"points": traced["points"], "lines": [], "guides": [["G", "H"], ["A0", "B0"]]}
+    assert misses(only)[0] == []
 
 
 def test_points_that_two_strips_share_count_too_and_so_do_tips_too_sharp():

@@ -36,6 +36,13 @@ def test_marks_come_line_by_line_in_working_order():
         assert places == list(range(places[0], places[-1] + 1))
 
 
+def test_what_is_taped_by_eye_asks_for_no_mark_and_erases_none():
+    piece, found = steps(wall(pattern={"count": 4}, method={"marks": "by-eye"}))
+    assert piece.marks  # readings for whoever wants one
+    assert not of_kind(found, "mark") and not of_kind(found, "erase")
+    assert of_kind(steps(wall(pattern={"count": 4}, method={"marks": "tape-side"}))[1], "erase")
+
+
 def test_strips_are_laid_in_order_and_pulled_in_reverse():
     _, found = steps(wall(method={"pull": "dry"}))
     (tape,), (pull,) = of_kind(found, "tape"), of_kind(found, "pull")

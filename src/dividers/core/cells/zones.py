@@ -61,6 +61,16 @@ def lay_layer(
     return tuple(_laid_in(sheet, own, pattern, upon, tape_mm) for sheet, own in zip(sheets, parts, strict=True))
 
 
+def area_of(sheets: Sequence[Sheet], zone: Zone) -> Rectangle | None:
+    """The rectangle that a layer's pattern is laid on, on the only sheet; None where there are several sheets or several grounds."""
+    if len(sheets) != 1 or (zone.kind == CELLS and zone.each):
+        return None
+    if zone.kind in (ALL, CELLS):
+        return sheets[0].area
+    parts = list(_drawn(sheets[0], zone, zone.panel or sheets[0].placed[0].panel.name))
+    return Sheet((_narrowed(sheets[0].placed[parts[0].panel], parts[0]),)).area if len(parts) == 1 else None
+
+
 def _nothing(zone: Zone) -> str:
     if zone.kind != CELLS:
         return "This part lies off the field. Give one that lies on it."

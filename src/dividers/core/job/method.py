@@ -17,7 +17,8 @@ EXITS = ("bottom", "left", "right", "top")
 PREPS = ("clean", "fill", "sand", "prime")
 TOOLS = ("brush", "roller", "spray")
 PULLS = ("auto", "wet", "touch-dry", "dry")
-MARK_SIDES = ("auto", "painted-side", "tape-side")
+BY_EYE = "by-eye"
+MARK_SIDES = ("auto", "painted-side", "tape-side", BY_EYE)
 MARK_ORDERS = ("centre-first", "along")
 MARK_WAYS = ("auto", "perimeter", "verticals")
 DATUMS = ("left", "right", "centre")
@@ -102,7 +103,12 @@ class Method:
     marks: str = file_key(
         OneOf(
             MARK_SIDES,
-            {"auto": "Where dark paint covers it", "painted-side": "On the painted side", "tape-side": "Under the tape"},
+            {
+                "auto": "Where dark paint covers it",
+                "painted-side": "On the painted side",
+                "tape-side": "Under the tape",
+                BY_EYE: "Nowhere: taped by eye",
+            },
         ),
         "Pencil marks go",
         default="auto",

@@ -15,7 +15,7 @@ from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_M
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.ledger import NOTHING, numbered
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
-from dividers.core.job.method import Method
+from dividers.core.job.method import BY_EYE, Method
 from dividers.core.job.products import Colour
 from dividers.core.marks.common_verticals import on_common_verticals
 from dividers.core.marks.mark_distances import OPENING, VERTICAL, as_laid, run_to, vertical
@@ -251,6 +251,8 @@ def _beside(layout: Layout, here: Ints, dark: Bools) -> tuple[_Beside, _Beside]:
 def _pencil_side(layout: Layout, line: int, beside: tuple[_Beside, _Beside], wish: str) -> str:
     normal = layout.borders.lines.normals[line]
     level = abs(normal[1]) >= abs(normal[0])
+    if wish == BY_EYE:
+        return ""
     names = ("below the line", "above the line") if level else ("right of the line", "left of the line")
     if normal[1 if level else 0] < 0:
         names = names[::-1]

@@ -7,6 +7,7 @@ from functools import partial
 from dividers.core.base.quantities import spoken
 from dividers.core.job.drying import water_min
 from dividers.core.job.layers import CELLS
+from dividers.core.job.method import BY_EYE
 from dividers.core.job.model import Piece
 from dividers.core.job.usual import ERASE_MIN, MEASURE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN
 from dividers.core.order.between_rounds import between
@@ -98,7 +99,7 @@ def _base(site: WorkSite, prepared: FirstGround) -> tuple[Steps, FirstGround]:
 def _mark(site: WorkSite, ground: FirstGround) -> Steps:
     layer = site.layer or 0
     marks = sum(mark.layer == layer for mark in site.plan.marks) * site.piece.copies
-    if not marks:
+    if not marks or site.plan.piece.stack[layer].method.marks == BY_EYE:
         return Steps()
     name = replace(site.key("mark"), turn=layer + 1)
     minutes = whole_minutes(marks * site.piece.method.rates.mark_min)
@@ -163,7 +164,7 @@ def _after(site: WorkSite, rounds: Sequence[RoundSteps], hand: Sequence[TaskKey]
             dry = site.dries_in(last.color, "touch_dry_min")
             why = f"the paint beside it must be dry to the touch, {spoken(dry)}"
             waits.append(NamedLag(last, touch.name, dry, why, "touch-dry"))
-    if any("erase" in mark.side for mark in site.plan.marks):
+    if any("erase" in mark.side and piece.stack[mark.layer].method.marks != BY_EYE for mark in site.plan.marks):
         dry = max(site.dries_in(color, "recoat_min") for each in rounds for color in each.choice.colors)
         erase = Task(site.key("erase"), piece.name, whole_minutes(ERASE_MIN), "Erase the pencil marks that show")
         waits.append(NamedLag(touch.name, erase.name, dry, f"touched-up paint must be dry, {spoken(dry)}", "recoat"))

@@ -11,7 +11,7 @@ from dividers.core.geometry import polygons
 from dividers.core.geometry.shapes import Floats, Ints, Point, Shapes, chosen, joined
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.base.ground import Ground
-from dividers.core.patterns.base.parameters import RESERVE, Note, Parameter, Pattern, Region, Tiles, Values
+from dividers.core.patterns.base.parameters import RESERVE, TORN, Note, Parameter, Pattern, Region, Tiles, Values
 from dividers.core.patterns.free.construction import faces
 from dividers.core.patterns.free.located import located
 from dividers.core.patterns.free.near_misses import near_misses
@@ -26,9 +26,10 @@ def lay(ground: Ground, values: Values) -> Tiles:
     points = located(values["points"], area)
     segments = _segments(values["lines"], points)
     regions, loose_mm = faces(area, segments)
-    notes = list(near_misses(segments, points, values["lines"], area))
+    _segments(values["guides"], points)
+    notes = list(near_misses(points, values["lines"], values["guides"], area))
     if loose_mm > 1:
-        notes.append(Note("loose-line", "{} of lines bound nothing: they end inside a region.", "lines", (_mm(loose_mm),)))
+        notes.append(Note("loose-line", "Lines bound nothing over {}: they end inside a region.", "lines", (_mm(loose_mm),)))
     fills: tuple[Fill, ...] = values["fills"]
     holder = _holders(area, regions, fills)
     for number in np.flatnonzero(holder < 0):
@@ -43,6 +44,13 @@ def lay(ground: Ground, values: Values) -> Tiles:
         )
         for number in twice
     )
+    if fills and (bare := len(regions) - len(filled)):
+        some = "1 region has no colour and stays" if bare == 1 else f"{bare} regions have no colour and stay"
+        notes.append(
+            Note("uncoloured", f"{some} base. Colour what was forgotten; choose base for what is meant so.", "fills", fact=True)
+        )
+    if values["edge"] == "torn":
+        notes.append(Note("torn", TORN, "edge", fact=True))
     colors = tuple(dict.fromkeys(color for fill in fills for color in fill.colors)) or (None,)
     colors = (*colors, None)
     parts, slots, owners = [], [], []
@@ -54,7 +62,9 @@ def lay(ground: Ground, values: Values) -> Tiles:
             parts.append(piece)
             slots += [colors.index(fill.colors[turn % len(fill.colors)]) if fill else len(colors) - 1] * len(piece)
             owners += [region] * len(piece)
-    return Tiles(joined(parts), np.array(slots), colors, (*notes, *doubled), regions=np.array(owners))
+    return Tiles(
+        joined(parts), np.array(slots), colors, (*notes, *doubled), regions=np.array(owners), torn=values["edge"] == "torn"
+    )
 
 
 def _holders(area: Rectangle, regions: Shapes, fills: tuple[Fill, ...]) -> Ints:
@@ -158,6 +168,8 @@ PATTERN = Pattern(
         Parameter("points", "Points", "points", "one a line: A: 12, 20 (across, down); B: right 6, top 10; C: on A B at 14; D: where A B meets C E", most=Fraction(200), needed=True),
         Parameter("lines", "Lines", "paths", "one a line, the points it runs through: A B C", most=Fraction(200), needed=True),
         Parameter("fills", "Fills", "fills", "a place in the region and its colour: 30, 20: ink; or 30, 20: ink, cream in stripes of 2 1/2 at 45", most=Fraction(400)),
+        Parameter("guides", "Guides", "paths", "lines that are on the picture already, the points they run through; nothing is laid along them", (), most=Fraction(200)),
+        Parameter("edge", "Edge", "choice", "torn tape gives a natural edge", "clean", choices=("clean", "torn")),
         RESERVE,
     ),
     lay=lay,

@@ -9,7 +9,7 @@ from dividers.core.geometry import polygons
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.base.ground import Ground
-from dividers.core.patterns.base.parameters import Note, Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.base.parameters import TORN, Note, Parameter, Pattern, Tiles, Values
 from dividers.core.patterns.free.located import located
 from dividers.core.patterns.free.points import Place
 
@@ -27,18 +27,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
         raise BadInput("The shape lies outside the field.", "points")
     colors: tuple[str | None, ...] = (*values["colors"], None)[:2]
     torn = values["edge"] == "torn"
-    notes = (
-        (
-            Note(
-                "torn",
-                "Tear the tape lengthwise and lay two torn strips back to back: the edge follows the line by eye, no closer.",
-                "edge",
-                fact=True,
-            ),
-        )
-        if torn
-        else ()
-    )
+    notes = (Note("torn", TORN, "edge", fact=True),) if torn else ()
     shapes = polygons.from_polygons([*inner, *outer])
     return Tiles(shapes, np.repeat([0, 1], [len(inner), len(outer)]).astype(np.int64), colors, notes, torn=torn)
 

@@ -1,4 +1,5 @@
-"""A pattern laid over a photo: as SVG to look at, and as PNG (Pillow) in which the wall's light and shade shine through."""
+"""A pattern laid over a photo: as SVG to look at, and as PNG (Pillow) in which the wall's light and shade shine through; and a photo with its
+perspective removed."""
 
 import io
 from collections.abc import Sequence
@@ -6,12 +7,14 @@ from pathlib import Path
 
 from markupsafe import Markup
 
+from dividers.core.geometry.homography import homography
 from dividers.core.geometry.shapes import Point
 from dividers.formats.drawings.svg_writer import drawing, element, rings
 
 Seen = Sequence[tuple[str, Sequence[Sequence[Point]]]]
 COVER = 0.92  # how much of a wall's own colour paint covers
 SMOOTH = 2
+FLAT_PX = 1200  # the longer side of a photo seen from straight ahead
 BRIGHT = 215  # a wall as light as this shows a colour as it is; darker parts shade it
 
 
@@ -41,4 +44,19 @@ def preview_png(photo: Path, cells: Seen) -> bytes:
     shaded = ImageChops.multiply(paint, Image.merge("RGB", (light, light, light)))
     out = io.BytesIO()
     Image.composite(shaded, wall, mask).save(out, "PNG", optimize=True)
+    return out.getvalue()
+
+
+def flat_jpg(photo: Path, corners: tuple[Point, Point, Point, Point], size_mm: tuple[float, float]) -> bytes:
+    """What lies between four corners as it looks from straight ahead, as JPEG. Raises BadInput."""
+    from PIL import Image
+
+    scale = FLAT_PX / max(size_mm)
+    wide, high = (max(round(side * scale), 1) for side in size_mm)
+    (a, b, c), (d, e, f), (g, h, _) = homography(wide, high, corners).matrix
+    with Image.open(photo) as opened:
+        way = (a, b, c, d, e, f, g, h)
+        flat = opened.convert("RGB").transform((wide, high), Image.Transform.PERSPECTIVE, way, Image.Resampling.BICUBIC)
+    out = io.BytesIO()
+    flat.save(out, "JPEG", quality=85)
     return out.getvalue()

@@ -11,10 +11,11 @@ from markupsafe import Markup
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.geometry.shapes import Point
 from dividers.core.output.photo_overlay import Rings, seen
-from dividers.formats.drawings.photo_preview import preview_png, preview_svg
+from dividers.formats.drawings.photo_preview import flat_jpg, preview_png, preview_svg
 from dividers.formats.photos import cleaned
 from dividers.services.careful import carefully
 from dividers.services.files.exports import piece_document
+from dividers.services.hashing import hashed
 from dividers.services.jobs.editing import open_job
 from dividers.services.logbook.logbook import keep_photo, photo_file
 from dividers.store import photos, previews
@@ -98,3 +99,21 @@ def as_png(connection: sqlite3.Connection, job_id: int, piece: str, folder: Path
     if shown is None:
         raise NotFound("Add a photo of the place first.")
     return preview_png(photo_file(connection, shown.photo.id, folder), shown.cells)
+
+
+def flat_at(connection: sqlite3.Connection, job_id: int, piece: str) -> str:
+    """What names the present photo with its corners; "" where there is none."""
+    kept = previews.find_preview(connection, job_id, piece)
+    return hashed(f"{kept.photo_id} {kept.corners}")[:12] if kept else ""
+
+
+def as_flat(connection: sqlite3.Connection, job_id: int, piece: str, folder: Path) -> bytes:
+    """The first panel on the photo as it looks from straight ahead, as JPEG. Raises BadInput, NotFound."""
+    kept = previews.find_preview(connection, job_id, piece)
+    if kept is None:
+        raise NotFound("Add a photo of the place first.")
+    panel = open_job(connection, job_id).piece(piece).surface.panels[0]
+    a, b, c, d = (tuple(corner) for corner in json.loads(kept.corners))
+    return flat_jpg(
+        photo_file(connection, kept.photo_id, folder), (a, b, c, d), (float(panel.width_mm), float(panel.height_mm))
+    )

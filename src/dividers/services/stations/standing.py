@@ -4,6 +4,7 @@ import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from dividers.core.job.method import BY_EYE
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
@@ -68,5 +69,8 @@ def _done(
 
 
 def _all_marked(connection: sqlite3.Connection, job_id: int, plan: PiecePlan | None) -> bool:
-    ticked = mark_ticks.ticked(connection, job_id, plan.piece.key) if plan else set()
-    return bool(plan and ticked and {mark_ticks.name_of(mark) for mark in plan.marks} <= ticked)
+    if not plan:
+        return False
+    asked = {mark_ticks.name_of(mark) for mark in plan.marks if plan.piece.stack[mark.layer].method.marks != BY_EYE}
+    ticked = mark_ticks.ticked(connection, job_id, plan.piece.key)
+    return asked <= ticked and bool(ticked or not asked)

@@ -9,12 +9,13 @@ from typing import Any
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import Graduation, read_length
 from dividers.core.base.whole import whole
+from dividers.core.cells.zones import area_of
 from dividers.core.job.document import Document
-from dividers.core.job.layers import ALL
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.free import construction
 from dividers.core.patterns.free.holds import meant, targets
+from dividers.core.patterns.free.located import located
 from dividers.core.patterns.free.points import place_from, place_text
 from dividers.core.patterns.free.ways_out import advice
 from dividers.core.survey.sheet import sheets_of
@@ -28,9 +29,10 @@ FURTHEST_MM = 1e6
 
 
 def can_be_drawn(piece: Piece, layer: int) -> bool:
-    """Whether a layer is a free design over the whole field of one sheet."""
-    own = piece.stack[layer]
-    return own.pattern.kind == "facets" and own.zone.kind == ALL and len(sheets_of(piece.surface)) == 1
+    """Whether a layer is a free design on one ground: a sheet, folded or not, or a part of it."""
+    return (
+        piece.stack[layer].pattern.kind == "facets" and area_of(sheets_of(piece.surface), piece.stack[layer].zone) is not None
+    )
 
 
 def drawn(job: Job, piece: Piece, layer: int) -> dict[str, Any]:
@@ -39,8 +41,9 @@ def drawn(job: Job, piece: Piece, layer: int) -> dict[str, Any]:
     Raises BadInput.
     """
     pattern = written(job, piece, layer)
-    area = _area(piece)
+    area = _area(piece, layer)
     found = targets(pattern, area, job.units, job.graduation)
+    points = located(construction.places_of(pattern, job.units), area)
     box = _outline(piece)
     words = {name: place_text(name, place).partition(": ")[2] for name, place in (pattern.get("points") or {}).items()}
     ways = [
@@ -48,6 +51,8 @@ def drawn(job: Job, piece: Piece, layer: int) -> dict[str, Any]:
         for each in advice(pattern, area, job.units, job.graduation)
         for way in each.ways
     ]
+    found["bare"] = construction.without_color(pattern, area, job.units) if pattern.get("fills") else []
+    found["guides"] = [{"a": a, "b": b, "ends": [*points[a], *points[b]]} for a, b in construction.guides_of(pattern)]
     return found | {"ways": ways, "origin": [float(box.left), float(box.top)], "words": words, "unit": job.units, "tape": float(piece.stack[layer].method.tape.width_mm)}  # fmt: skip
 
 
@@ -57,8 +62,11 @@ def written(job: Job, piece: Piece, layer: int) -> Document:
     return found
 
 
-def _area(piece: Piece) -> Rectangle:
-    return sheets_of(piece.surface)[0].area
+def _area(piece: Piece, layer: int) -> Rectangle:
+    area = area_of(sheets_of(piece.surface), piece.stack[layer].zone)
+    if area is None:
+        raise BadInput("Only facets on one ground are drawn with tape.", "do")
+    return area
 
 
 def _outline(piece: Piece) -> Rectangle:
@@ -71,7 +79,7 @@ def _outline(piece: Piece) -> Rectangle:
 def act(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, layer: int, form: Mapping[str, str]) -> None:
     """Do what a form asks: lay, beside, move, set, color or remove. Raises BadInput, BadJob, Conflict."""
     what = form.get("do", "")
-    labels = {"lay": "Laid a strip", "beside": "Laid strips beside a line", "move": "Moved a point", "set": "Set a reading", "color": "Coloured a region", "remove": "Took a strip off", "cut": "Cut a strip"}  # fmt: skip
+    labels = {"lay": "Laid a strip", "beside": "Laid strips beside a line", "move": "Moved a point", "set": "Set a reading", "color": "Coloured a region", "remove": "Took a strip off", "guide": "Traced a guide", "unguide": "Removed a guide", "cut": "Cut a strip"}  # fmt: skip
     labels["clear"] = "Took all tape off"
     if what not in labels:
         raise BadInput("Choose what to do: lay tape, move a point, colour a region or take a strip off.", "do")
@@ -82,10 +90,11 @@ def act(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, 
         piece_document = open_document["pieces"][number]
         job = job_of(json.dumps(document))
         piece = job.pieces[number]
-        if not can_be_drawn(piece, min(layer, len(piece.stack) - 1)):
-            raise BadInput("Only facets over the whole of one panel are drawn with tape.", "do")
+        own = min(layer, len(piece.stack) - 1)
+        if not can_be_drawn(piece, own):
+            raise BadInput("Only facets on one ground are drawn with tape, not in many parts each by itself.", "do")
         before = piece_document["pattern"]
-        area, unit = _area(piece), job.units
+        area, unit = _area(piece, own), job.units
         after = _changed(before, area, unit, job.graduation, what, form)
         if what != "color":
             after = construction.with_colors_kept(before, after, area, unit, job.graduation)
@@ -100,10 +109,13 @@ def _changed(
 ) -> Document:
     match what:
         case "clear":
-            return before | {"points": {}, "lines": [], "fills": []}
+            return construction.swept(before | {"lines": [], "fills": []})
         case "lay":
             ends = (meant(_json(form.get(key, "")), area, unit, graduation) for key in ("from", "to"))
             return construction.with_strip(before, area, unit, *ends)
+        case "guide":
+            ends = (meant(_json(form.get(key, "")), area, unit, graduation) for key in ("from", "to"))
+            return construction.with_guide(before, area, unit, *ends)
         case "beside":
             a, _, b = form.get("line", "").partition(" ")
             side = "right" if form.get("side") == "right" else "left"
@@ -118,6 +130,8 @@ def _changed(
         case "color":
             return construction.with_color(before, area, unit, _spot(form), form.get("color") or None, graduation)
     strip = whole(form.get("strip", ""), construction.MOST_LINES * 10)
+    if what == "unguide":
+        return construction.without_guide(before, -1 if strip is None else strip)
     if what == "cut":
         return construction.cut_away(before, area, unit, -1 if strip is None else strip, _spot(form))
     return construction.without_strip(before, -1 if strip is None else strip)

@@ -73,3 +73,8 @@ def as_png(job_id: int, piece: str) -> ResponseReturnValue:
     return Response(
         content, mimetype="image/png", headers={"Content-Disposition": f'attachment; filename="{piece}-on-the-wall.png"'}
     )
+
+
+@blueprint.get("/preview/flat.jpg")
+def as_flat(job_id: int, piece: str) -> ResponseReturnValue:
+    return Response(photo_preview.as_flat(connection(), job_id, piece, photo_folder()), mimetype="image/jpeg")

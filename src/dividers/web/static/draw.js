@@ -7,12 +7,15 @@
   const frame = () => document.getElementById("drawing");
   const svg = () => frame()?.querySelector("svg.drawing");
   let touched = false; // by a finger, which covers more than a mouse's arrow
+  let under = false; // the photo of the place, kept while the page is changed
   let data = null, mode = "look", from = null, cursor = null, held = null, pressedAt = null, byKeys = false;
 
   const read = () => {
     data = tools() ? JSON.parse(tools().dataset.draw) : null;
     if (!data) return;
     tools().querySelector("[data-draw-bar]").hidden = false;
+    const photo = tools().querySelector("[data-photo-under]");
+    if (photo) photo.checked = under;
     paint();
   };
   const element = (name, attributes, text) => {
@@ -38,6 +41,8 @@
     const [left, top, right, bottom] = data.area;
     return [["top", left, top, right, top], ["bottom", left, bottom, right, bottom], ["left", left, top, left, bottom], ["right", right, top, right, bottom]];
   };
+  const lines = () => [...data.legs, ...data.guides];
+  const isLaying = () => mode === "lay" || mode === "guide";
   const along = ({ x, y }, [ax, ay, bx, by]) => {
     const length = dist(ax, ay, bx, by) || 1, t = Math.min(Math.max(((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / length, 0), length);
     return { mm: t, length, gap: dist(x, y, ax + (bx - ax) * t / length, ay + (by - ay) * t / length) };
@@ -54,11 +59,35 @@
     const round = onTurnOrRound(place, near, without);
     return weak && gap(weak) < gap(round) ? weak : round; // a middle or a third, where no round reading is nearer
   };
-  const onTurnOrRound = (place, near, without) => (from && !without && !byKeys && onTurn(place, near)) || onRound(place, near, without);
+  const onTurnOrRound = (place, near, without) => {
+    const turn = from && !without && !byKeys && onTurn(place, near);
+    if (turn) return turn;
+    const round = onRound(place, near, without), image = !without && !byKeys && onImage(place, near), gap = (spot) => dist(spot.x, spot.y, place.x, place.y);
+    return image && gap(image) < gap(round) ? image : round;
+  };
+  // Another point's mirror image in the middle of the field; or as long as another strip, in a plain direction.
+  const onImage = (place, near) => {
+    const [left, top, right, bottom] = data.area, letters = data.points.filter((point) => typeof point.place === "string");
+    const images = letters.flatMap(({ x, y, place: name }) => [["left to right", left + right - x, y], ["top to bottom", x, top + bottom - y]].map(([axis, px, py]) => ({ x: px, y: py, place: { mirror: name, in: axis }, why: `${name} mirrored` })));
+    return images.filter((spot) => dist(spot.x, spot.y, place.x, place.y) < near).sort((a, b) => dist(a.x, a.y, place.x, place.y) - dist(b.x, b.y, place.x, place.y))[0];
+  };
+  const ways = () => {
+    const turn = ([ax, ay, bx, by]) => Math.atan2(ay - by, bx - ax) * 180 / Math.PI;
+    return [...TURNS.map((each) => ({ turn: each, say: each % 90 ? `${each}°` : each ? "plumb" : "level", way: { turn: `${each}` } })),
+      ...lines().flatMap(({ a, b, ends }) => [{ turn: turn(ends), say: `along ${a} ${b}`, way: { along: [a, b] } }, { turn: turn(ends) + 90, say: `square to ${a} ${b}`, way: { square: [a, b] } }])];
+  };
+  const asLong = (place, near, best) => {
+    const far = dist(place.x, place.y, from.x, from.y), same = data.legs.map((leg) => ({ ...leg, mm: dist(...leg.ends) })).filter((leg) => Math.abs(leg.mm - far) < near).sort((a, b) => Math.abs(a.mm - far) - Math.abs(b.mm - far))[0];
+    if (!same || !same.length_text) return null;
+    let dx = Math.cos(best.turn * Math.PI / 180), dy = -Math.sin(best.turn * Math.PI / 180), way = best.way;
+    if (dx * (place.x - from.x) + dy * (place.y - from.y) < 0) { if (!way.turn) return null; [dx, dy] = [-dx, -dy]; way = { turn: `${Number(way.turn) + 180}` }; }
+    const spot = { x: from.x + dx * same.mm, y: from.y + dy * same.mm };
+    return dist(spot.x, spot.y, place.x, place.y) < 2 * near ? { ...spot, place: { length: same.length_text, from: "$start", ...way }, why: `${best.say}, as long as ${same.a} ${same.b}` } : null;
+  };
   const onRound = (place, near, without) => {
     const edge = edges().map(([name, ...ends]) => ({ name, ends, ...along(place, ends) })).filter((each) => each.gap < near).sort((a, b) => a.gap - b.gap)[0];
     if (edge) { const mm = steps(edge.mm); return { ...put(mm, edge.ends, edge.length), place: { edge: edge.name, mm }, why: `${edge.name} edge` }; }
-    const leg = snapping() ? data.legs.map((each) => ({ ...each, ...along(place, each.ends) })).filter((each) => each.gap < near && each.a !== without && each.b !== without).sort((a, b) => a.gap - b.gap)[0] : null;
+    const leg = snapping() ? lines().map((each) => ({ ...each, ...along(place, each.ends) })).filter((each) => each.gap < near && each.a !== without && each.b !== without).sort((a, b) => a.gap - b.gap)[0] : null;
     if (leg) { const mm = steps(leg.mm); return { ...put(mm, leg.ends, leg.length), place: { line: [leg.a, leg.b], mm }, why: `on ${leg.a} ${leg.b}` }; }
     const free = [data.area[0] + steps(place.x - data.area[0]), data.area[1] + steps(place.y - data.area[1])];
     return { x: free[0], y: free[1], place: { free }, why: "" };
@@ -66,16 +95,13 @@
   // A direction that is square, parallel or at a plain angle, as far as the edge or the strip that it is drawn to.
   const onTurn = (place, near) => {
     if (dist(place.x, place.y, from.x, from.y) < 3 * near) return null;
-    const ends = [...edges().map(([name, ...own]) => ({ meets: name, ends: own })), ...data.legs.map((leg) => ({ meets: [leg.a, leg.b], ends: leg.ends }))];
+    const ends = [...edges().map(([name, ...own]) => ({ meets: name, ends: own })), ...lines().map((leg) => ({ meets: [leg.a, leg.b], ends: leg.ends }))];
     const goal = ends.map((each) => ({ ...each, ...along(place, each.ends) })).filter((each) => along(from, each.ends).gap > near).sort((a, b) => a.gap - b.gap)[0];
-    if (!goal || goal.gap > 2 * near) return null;
     const angle = Math.atan2(from.y - place.y, place.x - from.x) * 180 / Math.PI;
     const off = (turn) => { const gap = Math.abs(angle - turn) % 180; return Math.min(gap, 180 - gap); };
-    const legTurn = ([ax, ay, bx, by]) => Math.atan2(ay - by, bx - ax) * 180 / Math.PI;
-    const ways = [...TURNS.map((turn) => ({ turn, say: turn % 90 ? `${turn}°` : turn ? "plumb" : "level", way: { turn: `${turn}` } })),
-      ...data.legs.flatMap(({ a, b, ends }) => [{ turn: legTurn(ends), say: `along ${a} ${b}`, way: { along: [a, b] } }, { turn: legTurn(ends) + 90, say: `square to ${a} ${b}`, way: { square: [a, b] } }])];
-    const best = ways.filter((each) => off(each.turn) < TURN_NEAR).sort((a, b) => off(a.turn) - off(b.turn))[0];
+    const best = ways().filter((each) => off(each.turn) < TURN_NEAR).sort((a, b) => off(a.turn) - off(b.turn))[0];
     if (!best) return null;
+    if (!goal || goal.gap > 2 * near) return asLong(place, near, best);
     const dx = Math.cos(best.turn * Math.PI / 180), dy = -Math.sin(best.turn * Math.PI / 180), [ax, ay, bx, by] = goal.ends;
     const across = dx * (by - ay) - dy * (bx - ax), t = ((ax - from.x) * (by - ay) - (ay - from.y) * (bx - ax)) / across, x = from.x + dx * t, y = from.y + dy * t;
     if (!Number.isFinite(t) || dist(x, y, place.x, place.y) > 3 * near || along({ x, y }, goal.ends).gap > 0.1) return null;
@@ -93,13 +119,24 @@
     while (parts && parts % 2 === 0) { parts /= 2; under /= 2; }
     return [whole || !parts ? whole : "", parts ? `${parts}/${under}` : ""].filter((part) => part !== "").join(" ") + " in";
   };
-  const placed = (spot) => `${reading(spot.x - data.area[0])} across, ${reading(spot.y - data.area[1])} down${spot.why ? ` (${spot.why})` : ""}`;
+  const placed = (spot) => `${under && data.photo ? "about " : ""}${reading(spot.x - data.area[0])} across, ${reading(spot.y - data.area[1])} down${spot.why ? ` (${spot.why})` : ""}`;
   const say = (words) => { const place = tools()?.querySelector("[data-draw-said]"); if (place) place.textContent = words; };
   const angleOf = (a, b) => { const angle = Math.atan2(a.y - b.y, b.x - a.x) * 180 / Math.PI; return Math.round((((angle % 180) + 180) % 180) * 10) / 10; };
 
   // The letters of points, and the strip in hand at its true width.
+  const photoUnder = () => {
+    const wanted = data.photo && tools().querySelector("[data-photo-under]")?.checked;
+    svg().querySelector(".photo-under")?.remove();
+    frame().classList.toggle("over-photo", Boolean(wanted));
+    if (!wanted) return;
+    const [x, y] = onSvg(data.photo.box[0], data.photo.box[1]), [, , width, height] = data.photo.box;
+    const cells = svg().querySelector(".layer-cells") ?? svg().firstChild;
+    cells.parentNode.insertBefore(element("image", { class: "photo-under", href: data.photo.href, x, y, width, height, preserveAspectRatio: "none" }), cells);
+  };
+  document.addEventListener("change", (event) => { if (event.target.matches?.("[data-photo-under]")) { under = event.target.checked; paint(); } });
   const paint = () => {
     if (!svg() || !data) return;
+    photoUnder();
     svg().querySelector(".layer-draw")?.remove();
     frame().classList.toggle("draws", mode !== "look");
     if (mode === "look") return;
@@ -109,9 +146,11 @@
       if (mode !== "color") layer.append(element("line", { class: "strip-laid", x1, y1, x2, y2, "stroke-width": data.tape }));
       layer.append(element("line", { class: "strip-line", x1, y1, x2, y2 }));
     }
+    for (const { ends } of data.guides) { const [x1, y1] = onSvg(ends[0], ends[1]), [x2, y2] = onSvg(ends[2], ends[3]); layer.append(element("line", { class: "guide-line", x1, y1, x2, y2 })); }
+    if (mode === "color") for (const [px, py] of data.bare) { const [x, y] = onSvg(px, py); layer.append(element("text", { class: "draw-letter bare", x, y, "text-anchor": "middle", "dominant-baseline": "central" }, "?")); }
     if (from && cursor) {
       const [ax, ay] = onSvg(from.x, from.y), [bx, by] = onSvg(cursor.x, cursor.y);
-      layer.append(element("line", { class: "strip-drawn", x1: ax, y1: ay, x2: bx, y2: by, "stroke-width": data.tape }), element("line", { class: "strip-line", x1: ax, y1: ay, x2: bx, y2: by }));
+      layer.append(element("line", { class: mode === "guide" ? "guide-line" : "strip-drawn", x1: ax, y1: ay, x2: bx, y2: by, "stroke-width": data.tape }), element("line", { class: "strip-line", x1: ax, y1: ay, x2: bx, y2: by }));
     }
     for (const point of data.points.filter((each) => typeof each.place === "string")) {
       const [x, y] = onSvg(point.x, point.y);
@@ -134,21 +173,21 @@
     tools().querySelectorAll("[data-do]").forEach((button) => button.setAttribute("aria-pressed", String(button.dataset.do === mode)));
     tools().querySelector("[data-swatches]").hidden = mode !== "color";
     tools().querySelector("[data-draw-set]").hidden = true;
-    say({ lay: "Press where the strip starts, drag, let go where it ends. Or arrow keys and Enter.", move: "Drag a point, or press it and type its reading.", color: "Choose a colour, press a region.", cut: "Press the piece of a strip to cut away, between the strips that it meets.", remove: "Press a strip's line to take it off." }[mode] ?? "");
+    say({ lay: "Press where the strip starts, drag, let go where it ends. Or arrow keys and Enter.", move: "Drag a point, or press it and type its reading.", guide: "Draw along a line that is on the picture already. Nothing is laid there.", color: data.bare.length ? "Choose a colour, press a region; ? has none yet." : "Choose a colour, press a region.", cut: "Press the piece of a strip to cut away, between the strips that it meets.", remove: "Press a strip's line to take it off." }[mode] ?? "");
     if (mode !== "look") frame().focus({ preventScroll: true });
     paint();
   };
   document.addEventListener("click", (event) => { const button = event.target.closest?.("#draw [data-do]"); if (button) setMode(button.dataset.do); });
 
-  const nearestLeg = (place) => data.legs.map((each, number) => ({ number, ...each, ...along(place, each.ends) })).sort((a, b) => a.gap - b.gap)[0];
+  const nearestLeg = (place) => [...data.legs.map((each, number) => ({ number, ...each })), ...(mode === "remove" ? data.guides.map((each, number) => ({ number, guide: true, ...each })) : [])].map((each) => ({ ...each, ...along(place, each.ends) })).sort((a, b) => a.gap - b.gap)[0];
   const nearestPoint = (place) => data.points.filter((each) => typeof each.place === "string").sort((a, b) => dist(a.x, a.y, place.x, place.y) - dist(b.x, b.y, place.x, place.y))[0];
   const show = (spot) => {
     cursor = spot;
-    if (mode === "lay" && from) say(`From ${placed(from)} to ${placed(spot)}; ${reading(dist(from.x, from.y, spot.x, spot.y))} long, ${angleOf(from, spot)}° from level`);
-    else if (mode === "lay" || held) say(placed(spot));
+    if (isLaying() && from) say(`From ${placed(from)} to ${placed(spot)}; ${reading(dist(from.x, from.y, spot.x, spot.y))} long, ${angleOf(from, spot)}° from level`);
+    else if (isLaying() || held) say(placed(spot));
     paint();
   };
-  const takeOff = (leg, place) => post({ do: mode, strip: leg.number, at: JSON.stringify([place.x, place.y]) });
+  const takeOff = (leg, place) => post({ do: leg.guide ? "unguide" : mode, strip: leg.number, at: JSON.stringify([place.x, place.y]) });
   const choosePoint = (point) => {
     held = point.place;
     const form = tools().querySelector("[data-draw-set]");
@@ -167,13 +206,13 @@
     touched = event.pointerType === "touch";
     pressedAt = [event.clientX, event.clientY];
     svg().setPointerCapture?.(event.pointerId);
-    if (mode === "lay") { if (from) return show(hold(place)); from = hold(place); return show(from); }
+    if (isLaying()) { if (from) return show(hold(place)); from = hold(place); return show(from); }
     if (mode === "move") { const point = nearestPoint(place); if (point && dist(point.x, point.y, place.x, place.y) < 2 * NEAR_PX / scale()) { choosePoint(point); paint(); } }
   }, true);
   document.addEventListener("pointermove", (event) => {
     if (!active(event)) return;
     byKeys = false;
-    if (mode === "lay" && (from || event.pointerType === "mouse")) show(hold(at(event)));
+    if (isLaying() && (from || event.pointerType === "mouse")) show(hold(at(event)));
     else if (mode === "move" && held && event.buttons) show(hold(at(event), held));
   });
   document.addEventListener("pointerup", (event) => {
@@ -181,9 +220,9 @@
     event.stopImmediatePropagation();
     const moved = pressedAt && dist(...pressedAt, event.clientX, event.clientY) > 6, place = at(event);
     pressedAt = null;
-    if (mode === "lay" && from) {
+    if (isLaying() && from) {
       const end = cursor ?? hold(place); // what was seen is what is laid
-      if (dist(from.x, from.y, end.x, end.y) > data.step) return void post({ do: "lay", from: json(from), to: json(end) });
+      if (dist(from.x, from.y, end.x, end.y) > data.step) return void post({ do: mode, from: json(from), to: json(end) });
       return show(from); // a tap: the next one ends it
     }
     if (mode === "move" && held && moved) return void post({ do: "move", point: held, to: json(cursor ?? hold(place, held)) });
@@ -203,7 +242,7 @@
     if (event.key === "Escape") { if (from || held) { from = held = null; paint(); } else setMode("look"); return; }
     const big = data.unit === "in" ? 25.4 : 10, by = event.shiftKey ? big : data.step, start = cursor ?? { x: data.area[0], y: data.area[1] };
     if (way) return show(hold(inside({ x: start.x + way[0] * by * (event.altKey ? 12 : 1), y: start.y + way[1] * by * (event.altKey ? 12 : 1) }), "$keys"));
-    if (mode === "lay") { if (!from) { from = start.place ? start : hold(start); return show(from); } return void post({ do: "lay", from: json(from), to: json(cursor) }); }
+    if (isLaying()) { if (!from) { from = start.place ? start : hold(start); return show(from); } return void post({ do: mode, from: json(from), to: json(cursor) }); }
     if (mode === "color") return void post({ do: "color", at: JSON.stringify([start.x, start.y]), color: tools().querySelector("[name=draw-color]:checked")?.value ?? "" });
     if (mode === "remove" || mode === "cut") { const leg = nearestLeg(start); if (leg) takeOff(leg, start); }
     if (mode === "move") { if (!held) { choosePoint(nearestPoint(start)); return paint(); } post({ do: "move", point: held, to: json(cursor) }); }

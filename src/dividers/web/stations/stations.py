@@ -12,6 +12,7 @@ from dividers.core.advice.fit.counts import CountChoice, Division, divisions_of,
 from dividers.core.base.errors import BadJob, Fault, NotFound
 from dividers.core.base.lengths import write_exact, write_kept
 from dividers.core.job.layers import ALL
+from dividers.core.job.method import BY_EYE
 from dividers.core.output.scene import View
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.ground import Ground
@@ -29,6 +30,7 @@ from dividers.web.forms.fields import Field, changes_in, filled, with_faults
 from dividers.web.htmx import is_htmx, vary
 from dividers.web.numbers import asked
 from dividers.web.stations.check_board import marked_board
+from dividers.web.stations.draw_board import draw_board
 from dividers.web.stations.fit_board import fit_board
 from dividers.web.stations.layer_board import asked_layer, layer_board
 from dividers.web.stations.mark_list import listed, tape_picture
@@ -231,6 +233,7 @@ def _mark_list(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any
         "left_out": shown.left_out,
         "snaps": shown.snaps,
         "chosen": chosen,
+        "by_eye": bool(plan.marks) and all(each.method.marks == BY_EYE for each in plan.piece.stack),
         "chosen_tape": picture,
         "ticked": {key for key, mark in rows if mark_ticks.name_of(mark) in done},
     }
@@ -247,7 +250,7 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
     own, whole_field = plan.layers[layer], plan.piece.stack[layer].zone.kind == ALL
     regions = _regions(own, plan.cell_keys[layer * plan.sheet_count])
     return {
-        "draw": tape_drawing.drawn(opened.job, plan.piece, layer) if drawing else None,
+        "draw": draw_board(opened, plan.piece, layer) if drawing else None,
         "swatch": pictures.swatch(opened.revision.document, plan.piece.key),
         "building": request.values.get("view") == "build",
         "rounds": plan.taping.chosen.rounds,

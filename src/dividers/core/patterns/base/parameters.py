@@ -220,6 +220,7 @@ class Pattern:
         return tuple(dict.fromkeys(color for color in named if color))
 
 
+TORN = "Tear the tape lengthwise and lay two torn strips back to back: the edge follows the line by eye, no closer."
 RESERVE = Parameter(
     "reserve", "Reserve line", "length", "width of tape left as a line in the base colour; empty for none", least=Fraction(1)
 )

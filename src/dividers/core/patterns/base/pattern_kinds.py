@@ -205,7 +205,10 @@ def _place_in_units(place: Any, old: str, new: str) -> Any:
         return [LENGTH.in_units(each, old, new) for each in place]
     if not isinstance(place, dict):
         return place
-    return {key: LENGTH.in_units(value, old, new) if key in (*EDGES, "at", "by") else value for key, value in place.items()}
+    return {
+        key: LENGTH.in_units(value, old, new) if key in (*EDGES, "at", "by", "length") else value
+        for key, value in place.items()
+    }
 
 
 def _fill_in_units(fill: Any, old: str, new: str) -> Any:

@@ -37,6 +37,11 @@ def legs_of(pattern: Mapping[str, Any]) -> list[tuple[str, str]]:
     return [leg for line in pattern.get("lines") or () for leg in itertools.pairwise(read_path(line))]
 
 
+def guides_of(pattern: Mapping[str, Any]) -> list[tuple[str, str]]:
+    """Every leg of every guide, by the names of its ends."""
+    return legs_of({"lines": pattern.get("guides")})
+
+
 def regions_of(pattern: Mapping[str, Any], area: Rectangle, unit: str) -> Shapes:
     """The regions that its lines cut an area into. Raises BadInput."""
     points = located(places_of(pattern, unit), area)
@@ -57,18 +62,27 @@ def faces(area: Rectangle, segments: Floats) -> tuple[Shapes, float]:
 def with_strip(pattern: Written, area: Rectangle, unit: str, start: Any, end: Any) -> Written:
     """With another strip of tape from one place to another. Each is the name of a point or a place as the job file has it; in the end's, START
     stands for the start. Raises BadInput."""
+    return _with_line(pattern, area, unit, start, end, "lines", "strip")
+
+
+def with_guide(pattern: Written, area: Rectangle, unit: str, start: Any, end: Any) -> Written:
+    """With a line that is on the picture already, as `with_strip`: nothing is laid along it, but strips should not nearly line up with it."""
+    return _with_line(pattern, area, unit, start, end, "guides", "guide")
+
+
+def _with_line(pattern: Written, area: Rectangle, unit: str, start: Any, end: Any, key: str, word: str) -> Written:
     made = copy.deepcopy(pattern)
     made.setdefault("points", {})
     first = _point(made, area, unit, start)
     last = _point(made, area, unit, _put_in(end, first))
     if first == last:
-        raise BadInput("A strip ends where it starts. Draw it a little longer.", "lines")
-    if {first, last} in [set(leg) for leg in legs_of(made)]:
-        raise BadInput(f"There is a strip from {first} to {last} already.", "lines")
-    lines = [*(made.get("lines") or []), [first, last]]
+        raise BadInput(f"A {word} ends where it starts. Draw it a little longer.", "lines")
+    if {first, last} in [set(leg) for leg in legs_of({"lines": made.get(key)})]:
+        raise BadInput(f"There is a {word} from {first} to {last} already.", "lines")
+    lines = [*(made.get(key) or []), [first, last]]
     if len(lines) > MOST_LINES:
-        raise BadInput(f"There are {MOST_LINES} strips; no more are allowed.", "lines")
-    return made | {"lines": lines}
+        raise BadInput(f"There are {MOST_LINES} {word}s; no more are allowed.", "lines")
+    return made | {key: lines}
 
 
 def _put_in(place: Any, start: str) -> Any:
@@ -143,7 +157,12 @@ def _edges_met(a: Point, b: Point, off: Fraction, side: str, area: Rectangle) ->
 
 def without_strip(pattern: Written, number: int) -> Written:
     """Without a strip, by the number of its leg from 0; and without points that then nothing needs."""
-    return _swept(pattern | {"lines": _lines_with(pattern, number, None, None)})
+    return swept(pattern | {"lines": _lines_with(pattern, number, None, None)})
+
+
+def without_guide(pattern: Written, number: int) -> Written:
+    """Without a guide, as `without_strip`."""
+    return swept(pattern | {"guides": _lines_with({"lines": pattern.get("guides") or []}, number, None, None)})
 
 
 def _lines_with(pattern: Written, number: int, stop: str | None, start: str | None) -> list[list[str]]:
@@ -187,7 +206,7 @@ def cut_away(pattern: Written, area: Rectangle, unit: str, number: int, at: Poin
     stop, start = (
         _point(made, area, unit, place) if place else None for place in ((before or [None])[-1], (behind or [None])[0])
     )
-    return _swept(made | {"lines": _lines_with(made, number, stop if stop != a else None, start if start != b else None)})
+    return swept(made | {"lines": _lines_with(made, number, stop if stop != a else None, start if start != b else None)})
 
 
 def _met_along(
@@ -207,10 +226,10 @@ def _met_along(
             yield t, c if abs(u) <= 1e-6 else d if abs(u - 1) <= 1e-6 else {"cross": [[a, b], [c, d]]}
 
 
-def _swept(pattern: Written) -> Written:
+def swept(pattern: Written) -> Written:
     """Without points that no line runs through and no other point is found from."""
     points = dict(pattern["points"])
-    used = {name for line in pattern["lines"] for name in line}
+    used = {name for line in (*pattern["lines"], *(pattern.get("guides") or ())) for name in line}
     while True:
         needed = used | {name for place in points.values() for name in _named_in(place)}
         if set(points) <= needed:
@@ -220,7 +239,7 @@ def _swept(pattern: Written) -> Written:
 
 def _named_in(place: Any) -> set[str]:
     if isinstance(place, dict):
-        keys = ("cross", "on", "meets", "beside", "from", "along", "square")
+        keys = ("cross", "on", "meets", "beside", "from", "along", "square", "mirror", "in")
         return {name for key in keys if key in place for name in _names(place[key])}
     return set()
 
@@ -239,16 +258,23 @@ def with_point(pattern: Written, name: str, place: Any) -> Written:
 
 
 def with_color(pattern: Written, area: Rectangle, unit: str, at: Point, color: str | None, graduation: Graduation) -> Written:
-    """With the region at a place (mm on the area's sheet) in a colour; None for the base. Raises BadInput."""
+    """With the region at a place (mm on the area's sheet) in a colour; None for the base, as somebody wants it. Raises BadInput."""
     regions = polygons.to_polygons(regions_of(pattern, area, unit))
     region = int(polygons.holding(regions, np.array([at]))[0])
     if region < 0:
         raise BadInput("That place lies on a line. Point into a region.", "fills")
     owner = _fill_of(pattern, regions, area, unit)
     fills = [fill for number, fill in enumerate(pattern.get("fills") or []) if owner[number] != region]
-    if color is not None:
-        fills.append({"at": _place_in(regions[region], area, unit, graduation), "color": color})
+    fills.append({"at": _place_in(regions[region], area, unit, graduation), "color": color})
     return pattern | {"fills": fills}
+
+
+def without_color(pattern: Mapping[str, Any], area: Rectangle, unit: str) -> list[Point]:
+    """A place (mm on the area's sheet) in each region that nobody coloured or left as base. Raises BadInput."""
+    regions = polygons.to_polygons(regions_of(pattern, area, unit))
+    owner = set(_fill_of(pattern, regions, area, unit))
+    inner = polygons.inner_points(regions).tolist()
+    return [(x, y) for number, (x, y) in enumerate(inner) if number not in owner]
 
 
 def with_colors_kept(before: Written, after: Written, area: Rectangle, unit: str, graduation: Graduation) -> Written:

@@ -42,8 +42,17 @@ def targets(pattern: Mapping[str, Any], area: Rectangle, unit: str, graduation: 
         "step": float(graduation.step_mm),
         "steps": [float(step) for step in ROUND_STEPS["in" if unit == "in" else "mm"] if step % graduation.step_mm == 0],
         "points": found,
-        "legs": [{"a": a, "b": b, "ends": [*points[a], *points[b]]} for a, b in legs],
+        "legs": [
+            {"a": a, "b": b, "ends": [*points[a], *points[b]], "length_text": _length(points[a], points[b], unit, graduation)}
+            for a, b in legs
+        ],
     }
+
+
+def _length(a: Point, b: Point, unit: str, graduation: Graduation) -> str:
+    """How long a strip is as a tape measure reads, to lay another one as long."""
+    step = graduation.step_mm
+    return write_kept(round(exact(math.dist(a, b)) / step) * step, unit)
 
 
 def _on_edges(area: Rectangle, unit: str) -> list[dict[str, Any]]:

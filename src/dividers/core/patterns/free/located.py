@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dividers.core.base.errors import BadInput
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.surface import Rectangle
-from dividers.core.patterns.free.points import OwnLine, Place
+from dividers.core.patterns.free.points import Mirror, OwnLine, Place
 
 
 def located(places: Mapping[str, Place], area: Rectangle) -> dict[str, Point]:
@@ -47,6 +47,8 @@ def _point(name: str, place: Place, area: Rectangle, found: Mapping[str, Point])
         return _crossing(name, a, b, c, d)
     if place.way:
         return _met(name, place.way, area, found)
+    if place.mirror:
+        return _mirrored(name, place.mirror, area, found)
     if place.on:
         a, b = (found[end] for end in place.on)
         length = math.dist(a, b)
@@ -61,8 +63,11 @@ def _point(name: str, place: Place, area: Rectangle, found: Mapping[str, Point])
 
 
 def _met(name: str, way: OwnLine, area: Rectangle, found: Mapping[str, Point]) -> Point:
-    """Where a line of its own meets an edge, or the line through two points."""
+    """Where a line of its own meets an edge, or the line through two points; or so far along it."""
     through, ahead = _way_of(name, way, found)
+    if way.meets is None:
+        far = float(way.length_mm)
+        return through[0] + ahead[0] * far, through[1] + ahead[1] * far
     if isinstance(way.meets, str):
         left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
         sides = {
@@ -91,6 +96,21 @@ def _way_of(name: str, way: OwnLine, found: Mapping[str, Point]) -> tuple[Point,
         return found[way.start], (-along[1], along[0]) if way.square else along
     off = float(way.by_mm) * way.side
     return (a[0] + along[1] * off, a[1] - along[0] * off), along
+
+
+def _mirrored(name: str, mirror: Mirror, area: Rectangle, found: Mapping[str, Point]) -> Point:
+    x, y = found[mirror.point]
+    if mirror.axis == "x":
+        return float(area.left + area.right) - x, y
+    if mirror.axis == "y":
+        return x, float(area.top + area.bottom) - y
+    a, b = (found[end] for end in mirror.axis)
+    way = (b[0] - a[0], b[1] - a[1])
+    length = math.hypot(*way)
+    if not length:
+        raise BadInput(f"{' and '.join(mirror.axis)} are the same place, so nothing mirrors in them.", f"points.{name}")
+    off = ((x - a[0]) * way[1] - (y - a[1]) * way[0]) / length**2
+    return x - 2 * off * way[1], y + 2 * off * way[0]
 
 
 def _crossing(name: str, a: Point, b: Point, c: Point, d: Point) -> Point:

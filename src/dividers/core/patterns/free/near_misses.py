@@ -41,23 +41,32 @@ class NearMiss:
     gap_mm: float = 0.0
 
 
-def near_misses(legs: Floats, points: Mapping[str, Point], paths: Sequence[Sequence[str]], area: Rectangle) -> list[Note]:
-    """Notes on legs (n, 2, 2) of an area, with the clear positions."""
-    names = [(a, b) for path in paths for a, b in itertools.pairwise(path)]
-    return [_note(miss) for miss in find(legs, names, points, area)][:MOST_NOTES]
+def near_misses(
+    points: Mapping[str, Point], paths: Sequence[Sequence[str]], guides: Sequence[Sequence[str]], area: Rectangle
+) -> list[Note]:
+    """Notes on the lines of an area, with the clear positions."""
+    names, traced = ([leg for path in each for leg in itertools.pairwise(path)] for each in (paths, guides))
+    return [_note(miss, traced) for miss in find(names, points, area, traced)][:MOST_NOTES]
 
 
-def find(legs: Floats, names: Sequence[Pair], points: Mapping[str, Point], area: Rectangle) -> list[NearMiss]:
-    """Every near miss of legs (n, 2, 2), which are called by the names of their ends."""
+def find(strips: Sequence[Pair], points: Mapping[str, Point], area: Rectangle, guides: Sequence[Pair] = ()) -> list[NearMiss]:
+    """Every near miss of strips, called by the names of their ends, with each other and with guides, which stay where they are."""
     found: list[NearMiss] = []
+    names = [*guides, *strips]  # guides first: of two it is the second that would be moved
+    legs = np.array([(points[a], points[b]) for a, b in names]).reshape(-1, 2, 2)
     way = legs[:, 1] - legs[:, 0] if len(legs) else np.zeros((0, 2))
     angles = np.arctan2(way[:, 1], way[:, 0])
     turns = np.abs((angles[:, None] - angles[None, :] + math.pi / 2) % math.pi - math.pi / 2)
     first, second = np.nonzero(np.triu(turns < math.radians(SHARP_DEG), 1))
     for one, other in zip(first.tolist(), second.tolist(), strict=True):
+        if other < len(guides):
+            continue
         found += _of_two(legs[one], names[one], legs[other], names[other], points)
-    found += _nearly_met(legs, names, points)
-    found += _at_the_rim(names, points, area)
+    of_guides = {name for pair in guides for name in pair} - {name for pair in strips for name in pair}
+    for miss in _nearly_met(legs, names, points):
+        if miss.point not in of_guides or miss.strip not in guides:
+            found.append(miss)
+    found += _at_the_rim(strips, points, area)
     return list(dict.fromkeys(found))
 
 
@@ -125,8 +134,11 @@ def _at_the_rim(names: Sequence[Pair], points: Mapping[str, Point], area: Rectan
             yield NearMiss("nearly-edge", pair, name, edge=f"{edge} edge", gap_mm=short)
 
 
-def _note(miss: NearMiss) -> Note:
-    strip, other = " ".join(miss.strip), " ".join(miss.other or ())
+def _note(miss: NearMiss, guides: Sequence[Pair] = ()) -> Note:
+    strip, other = (
+        f"the guide {' '.join(pair)}" if pair in guides else " ".join(pair) for pair in (miss.strip, miss.other or ())
+    )
+    strip = f"{strip[0].upper()}{strip[1:]}"
     point, apart = miss.point, NEARLY_ONE_POINT_MM
     match miss.code:
         case "nearly-continues":

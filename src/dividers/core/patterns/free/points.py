@@ -3,7 +3,9 @@
 A point is measured from edges (`12, 20` across and down; `right 6, top 10`), along a line between two others (`on A B at 14`),
 or lies where two lines cross (`where A B meets C D`). It may lie where an edge, or another line, is met by a line of its own: one so far
 beside two points (`where top edge is 6 left of A B`), or one from a point at an angle, along two others or square to them (`where right
-edge meets E at 45`, `where C D meets E along A B`, `where C D meets E square to A B`).
+edge meets E at 45`, `where C D meets E along A B`, `where C D meets E square to A B`). It may lie so far from a point, at an angle, along a
+line or square to it (`12 from E at 45`, `12 from E along A B`); or be another one's mirror image, in the field's middle or in a line
+(`E mirrored left to right`, `E mirrored top to bottom`, `E mirrored in A B`).
 """
 
 import re
@@ -19,8 +21,9 @@ NAME = r"[A-Za-z0-9_'’]{1,12}"
 EDGES = ("left", "right", "top", "bottom")
 POINT_FORMS = (
     "Write it like “12, 20” (across, down), “right 6, top 10”, “on A B at 14” (from A towards B), “where A B meets C D”, "
-    "“where top edge is 6 left of A B”, or “where right edge meets E at 45”."
+    "“where top edge is 6 left of A B”, “where right edge meets E at 45”, “12 from E at 45”, or “E mirrored in A B”."
 )
+AXES = {"left to right": "x", "top to bottom": "y"}
 FILL_FORMS = "Write it like “30, 20: ink”, or “30, 20: ink, cream in stripes of 2 1/2 at 45”."
 NONE = Fraction(0)
 
@@ -28,35 +31,51 @@ NONE = Fraction(0)
 @dataclass(frozen=True)
 class Place:
     """Where a point is. `edges` has one of left, right and one of top, bottom, in mm; or `on` two points at `at_mm` from the
-    first; or `cross`, two pairs of points whose lines meet there; or where a `way` meets an edge or the line through two points."""
+    first; or `cross`, two pairs of points whose lines meet there; or where a `way` meets an edge or the line through two points; or the
+    `mirror` image of a point."""
 
     edges: tuple[tuple[str, Fraction], ...] = ()
     on: tuple[str, str] | None = None
     at_mm: Fraction = Fraction(0)
     cross: tuple[tuple[str, str], tuple[str, str]] | None = None
     way: "OwnLine | None" = None
+    mirror: "Mirror | None" = None
 
     @property
     def needs(self) -> tuple[str, ...]:
         """The points that it is found from."""
-        return (self.on or ()) + (self.cross[0] + self.cross[1] if self.cross else ()) + (self.way.needs if self.way else ())
+        crossed = self.cross[0] + self.cross[1] if self.cross else ()
+        return (self.on or ()) + crossed + (self.way.needs if self.way else ()) + (self.mirror.needs if self.mirror else ())
+
+
+@dataclass(frozen=True)
+class Mirror:
+    """The mirror image of a point: in the line through two others, or in the middle of the field, across ("x") or down ("y")."""
+
+    point: str
+    axis: str | tuple[str, str]
+
+    @property
+    def needs(self) -> tuple[str, ...]:
+        return (self.point, *(self.axis if isinstance(self.axis, tuple) else ()))
 
 
 @dataclass(frozen=True)
 class OwnLine:
-    """A line of its own, and what it `meets`: an edge by name, or two points.
+    """A line of its own, and what it `meets`: an edge by name, or two points; nothing where it ends `length_mm` from its start.
 
     It lies `by_mm` beside `line`, to the left (`side` 1) or right (-1) as one looks along it; or runs from `start`, at `turn` degrees from
     level (rising to the right), else along `line`, else `square` to it.
     """
 
-    meets: str | tuple[str, str]
+    meets: str | tuple[str, str] | None
     line: tuple[str, str] | None = None
     by_mm: Fraction = Fraction(0)
     side: int = 0
     start: str | None = None
     turn: Fraction | None = None
     square: bool = False
+    length_mm: Fraction = Fraction(0)
 
     @property
     def needs(self) -> tuple[str, ...]:
@@ -85,8 +104,10 @@ def read_place(written: object, unit: str) -> Place:
         if isinstance(written.get("cross"), list) and len(written["cross"]) == 2:
             one, other = (_pair(line) for line in written["cross"])
             return Place(cross=(one, other))
-        if "meets" in written:
+        if "meets" in written or "length" in written:
             return Place(way=_read_way(written, unit))
+        if "mirror" in written:
+            return Place(mirror=_read_mirror(written))
         if "on" in written:
             return Place(on=_pair(written["on"]), at_mm=read_bounded(written.get("at"), unit, NONE, None))
         edges = [key for key in EDGES if key in written]
@@ -101,19 +122,27 @@ def _pair(written: object) -> tuple[str, str]:
     return written[0], written[1]
 
 
+def _read_mirror(written: Mapping[str, Any]) -> Mirror:
+    point, axis = written["mirror"], written.get("in")
+    if not isinstance(point, str):
+        raise BadInput(f"A mirror image is of one point. {POINT_FORMS}")
+    return Mirror(point, AXES[axis] if isinstance(axis, str) and axis in AXES else _pair(axis))
+
+
 def _read_way(written: Mapping[str, Any], unit: str) -> OwnLine:
-    met = written["meets"]
-    meets: str | tuple[str, str] = met if isinstance(met, str) and met in EDGES else _pair(met)
-    if "beside" in written:
+    met = written.get("meets")
+    length = read_bounded(written["length"], unit, Fraction(1), None) if "length" in written and met is None else NONE
+    meets: str | tuple[str, str] | None = met if length or (isinstance(met, str) and met in EDGES) else _pair(met)
+    if "beside" in written and not length:
         by = read_bounded(written.get("by"), unit, NONE, None)
         return OwnLine(meets, _pair(written["beside"]), by, {"left": 1, "right": -1}.get(str(written.get("side")), 1))
     start = written.get("from")
     if not isinstance(start, str):
         raise BadInput(f"A line starts from a point, or lies beside two. {POINT_FORMS}")
     if "turn" in written:
-        return OwnLine(meets, start=start, turn=_turn(written["turn"]))
+        return OwnLine(meets, start=start, turn=_turn(written["turn"]), length_mm=length)
     square = "square" in written
-    return OwnLine(meets, _pair(written.get("square" if square else "along")), start=start, square=square)
+    return OwnLine(meets, _pair(written.get("square" if square else "along")), start=start, square=square, length_mm=length)
 
 
 def _turn(written: object) -> Fraction:
@@ -165,8 +194,11 @@ def place_text(name: str, written: Any) -> str:
         if "cross" in written:
             (a, b), (c, d) = written["cross"]
             return f"{name}: where {a} {b} meets {c} {d}"
-        if "meets" in written:
+        if "meets" in written or "length" in written:
             return f"{name}: {_way_text(written)}"
+        if "mirror" in written:
+            axis = written.get("in")
+            return f"{name}: {written['mirror']} mirrored {axis if isinstance(axis, str) else 'in ' + ' '.join(axis or ())}"
         if "on" in written:
             return f"{name}: on {' '.join(written['on'])} at {written.get('at')}"
         return f"{name}: " + ", ".join(f"{key} {written[key]}" for key in EDGES if key in written)
@@ -174,14 +206,21 @@ def place_text(name: str, written: Any) -> str:
 
 
 def _way_text(written: Mapping[str, Any]) -> str:
-    met = written["meets"]
+    met = written.get("meets")
+    if met is None:
+        turned = f"at {written['turn']}" if "turn" in written else _side_text(written)
+        return f"{written['length']} from {written.get('from')} {turned}"
     where = f"where {met} edge" if isinstance(met, str) else f"where {' '.join(met)}"
     if "beside" in written:
         return f"{where} is {written.get('by')} {written.get('side', 'left')} of {' '.join(written['beside'])}"
     if "turn" in written:
         return f"{where} meets {written.get('from')} at {written['turn']}"
+    return f"{where} meets {written.get('from')} {_side_text(written)}"
+
+
+def _side_text(written: Mapping[str, Any]) -> str:
     square = "square" in written
-    return f"{where} meets {written.get('from')} {'square to' if square else 'along'} {' '.join(written['square' if square else 'along'])}"
+    return f"{'square to' if square else 'along'} {' '.join(written['square' if square else 'along'])}"
 
 
 WAY = re.compile(
@@ -189,6 +228,14 @@ WAY = re.compile(
     rf"(?:is\s+(.{{1,40}}?)\s+(left|right)\s+of\s+({NAME})\s+({NAME})"
     rf"|meets\s+({NAME})\s+(?:at\s+(\S{{1,12}})|(along|square\s+to)\s+({NAME})\s+({NAME})))"
 )
+FAR = re.compile(rf"(.{{1,40}}?)\s+from\s+({NAME})\s+(?:at\s+(\S{{1,12}})|(along|square\s+to)\s+({NAME})\s+({NAME}))")
+MIRRORED = re.compile(rf"({NAME})\s+mirrored\s+(?:({'|'.join(AXES)})|in\s+({NAME})\s+({NAME}))")
+
+
+def _far_from(found: re.Match[str]) -> dict[str, Any]:
+    length, start, turn, how, a, b = found.groups()
+    far = {"length": length, "from": start}
+    return far | ({"turn": turn.rstrip("°")} if turn else {"along" if how == "along" else "square": [a, b]})
 
 
 def _way_from(found: re.Match[str]) -> dict[str, Any]:
@@ -211,6 +258,10 @@ def place_from(line: str) -> tuple[str, Any]:
         return name, {"on": [found[1], found[2]], "at": found[3]}
     if found := WAY.fullmatch(rest):
         return name, _way_from(found)
+    if found := FAR.fullmatch(rest):
+        return name, _far_from(found)
+    if found := MIRRORED.fullmatch(rest):
+        return name, {"mirror": found[1], "in": found[2] or [found[3], found[4]]}
     parts = _halves(rest)
     words = [re.fullmatch(r"(left|right|top|bottom)\s+(.+)", part) for part in parts]
     if len(parts) == 2 and words[0] and words[1]:

@@ -6,12 +6,10 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-import numpy as np
-
 from dividers.core.base.lengths import Graduation, exact, write_kept
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.surface import Rectangle
-from dividers.core.patterns.free.construction import legs_of, places_of
+from dividers.core.patterns.free.construction import guides_of, legs_of, places_of
 from dividers.core.patterns.free.located import located
 from dividers.core.patterns.free.near_misses import NEARLY_ONE_LINE_MM, NEARLY_ONE_POINT_MM, NearMiss, Pair, find
 
@@ -37,12 +35,12 @@ class MissAdvice:
 def advice(pattern: Mapping[str, Any], area: Rectangle, unit: str, graduation: Graduation) -> list[MissAdvice]:
     """The first near misses of a written design with their ways out. Raises BadInput."""
     points = located(places_of(pattern, unit), area)
-    names = legs_of(pattern)
-    legs = np.array([(points[a], points[b]) for a, b in names]).reshape(-1, 2, 2)
+    guides = guides_of(pattern)
+    fixed = {name for pair in guides for name in pair}
     clear = _Clear(points, area, unit, graduation.step_mm)
     found = []
-    for miss in find(legs, names, points, area)[:MOST_WAYS]:
-        ways = clear.ways(miss, pattern)
+    for miss in find(legs_of(pattern), points, area, guides)[:MOST_WAYS]:
+        ways = clear.ways(miss, pattern) if miss.point not in fixed else []
         if ways:
             found.append(MissAdvice(miss, tuple(ways)))
     return found
