@@ -163,3 +163,29 @@ def test_a_strip_is_laid_by_two_taps_of_a_finger(browser, wall_page):
     assert said["y"] + said["height"] <= frame["y"]  # the finger doesn't hide the reading
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     context.close()
+
+
+def test_an_opening_and_a_horizon_are_dragged_and_their_fields_have_the_reading(page, tmp_path):
+    connection = open_data(tmp_path)
+    job = wall(pattern={})
+    panel = job["pieces"][0]["surface"]["panels"][0]
+    panel["openings"] = [{"name": "door", "left": "40", "top": "30", "width": "30", "height": "66"}]
+    job["pieces"][0]["pattern"] = {"kind": "horizon", "drop": "24", "colors": ["ink", None]}
+    add_job(connection, job, "Begun")
+    connection.close()
+    with serving(tmp_path) as found:
+        page.set_viewport_size({"width": 1280, "height": 800})
+        page.goto(f"{found}/jobs/1/wall/measure")
+        expect(page.locator("#drawing .handle")).to_have_count(8)
+        drag(page, (55, 30), (58, 20))
+        expect(page.locator("[name='surface.panels.0.openings.0.top']")).to_have_value("20")
+        expect(page.locator("#undo button")).to_be_enabled()
+        drag(page, (120, 48), (114, 50))
+        expect(page.locator("[name='surface.panels.0.margin.right']")).to_have_value("6")
+        page.goto(f"{found}/jobs/1/wall/pattern")
+        drag(page, (57, 24), (57, 36))
+        expect(page.locator("[name='pattern.drop']")).to_have_value("36")
+        page.wait_for_load_state("networkidle")
+        kept = json.loads(page.request.get(f"{found}/jobs/1.json").text())["pieces"][0]
+    own = kept["surface"]["panels"][0]
+    assert (own["openings"][0]["top"], own["margin"]["right"], kept["pattern"]["drop"]) == ("20", "6", "36")

@@ -1,10 +1,16 @@
-"""What the drawing needs where tape is laid in it: what can be taken hold of, and the photo that can lie under it."""
+"""What the drawing needs where something is done in it: what tape can take hold of, the photo that can lie under it, handles to drag."""
 
+from dataclasses import asdict
 from typing import Any
 
 from flask import url_for
 
+from dividers.core.base.lengths import Graduation
+from dividers.core.job.layers import ALL
 from dividers.core.job.model import Piece
+from dividers.core.output import handles
+from dividers.core.patterns.free.holds import round_steps
+from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.survey.sheet import sheets_of
 from dividers.services.files import photo_preview
 from dividers.services.jobs import editing
@@ -26,3 +32,16 @@ def draw_board(opened: editing.Opened, piece: Piece, layer: int) -> dict[str, An
             "box": [float(box.left), float(box.top), float(box.right - box.left), float(box.bottom - box.top)],
         }
     }
+
+
+def handle_board(plan: PiecePlan, unit: str, graduation: Graduation, station: str, layer: int | None) -> dict[str, Any]:
+    """The handles of the drawing at a station, as data for the page's script; none where nothing can be dragged."""
+    found: list[handles.Handle] = []
+    if station == "measure":
+        found = handles.of_surface(plan.sheets)
+    elif station == "pattern" and layer is not None and plan.piece.stack[layer].zone.kind == ALL and plan.sheet_count == 1:
+        found = handles.of_pattern(plan.piece, layer, plan.sheets)
+    if not found:
+        return {"handles": None}
+    steps = [float(step) for step in round_steps(unit, graduation)]
+    return {"handles": {"unit": unit, "steps": steps, "all": [asdict(each) for each in found]}}

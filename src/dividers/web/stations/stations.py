@@ -30,7 +30,7 @@ from dividers.web.forms.fields import Field, changes_in, filled, with_faults
 from dividers.web.htmx import is_htmx, vary
 from dividers.web.numbers import asked
 from dividers.web.stations.check_board import marked_board
-from dividers.web.stations.draw_board import draw_board
+from dividers.web.stations.draw_board import draw_board, handle_board
 from dividers.web.stations.fit_board import fit_board
 from dividers.web.stations.layer_board import asked_layer, layer_board
 from dividers.web.stations.mark_list import listed, tape_picture
@@ -178,6 +178,7 @@ def _page(
         shown=shown,
         removed=removed,
         **{"layer": None, **(layer_board(plan, opened, adding or {}) if station == "pattern" else {})},
+        **handle_board(plan, opened.job.units, opened.job.graduation, station, asked_layer(plan.piece)),
         **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
         **(survey_board(plan, opened, fields, adding or {}) if station == "measure" else {}),
         **(schedule_board(plan, opened, request.args) if station == "schedule" else {}),

@@ -26,6 +26,13 @@ EDGES = {"top": ("left", "top"), "bottom": ("left", "bottom"), "left": ("left", 
 SHARES = ((Fraction(1, 2), "middle"), (Fraction(1, 3), "third"), (Fraction(2, 3), "third"), (Fraction(1, 4), "quarter"), (Fraction(3, 4), "quarter"))  # fmt: skip
 
 
+def round_steps(unit: str, graduation: Graduation) -> list[Fraction]:
+    """What pointing is rounded to, mm, from fine to coarse: whole graduations that are round numbers too."""
+    return [step for step in ROUND_STEPS["in" if unit == "in" else "mm"] if step % graduation.step_mm == 0] or [
+        graduation.step_mm
+    ]
+
+
 def targets(pattern: Mapping[str, Any], area: Rectangle, unit: str, graduation: Graduation) -> dict[str, Any]:
     """Everything that can be taken hold of, in mm on the sheet; what is `weak` gives way to a round reading that is nearer.
 
@@ -40,7 +47,7 @@ def targets(pattern: Mapping[str, Any], area: Rectangle, unit: str, graduation: 
     return {
         "area": [float(area.left), float(area.top), float(area.right), float(area.bottom)],
         "step": float(graduation.step_mm),
-        "steps": [float(step) for step in ROUND_STEPS["in" if unit == "in" else "mm"] if step % graduation.step_mm == 0],
+        "steps": [float(step) for step in round_steps(unit, graduation)],
         "points": found,
         "legs": [
             {"a": a, "b": b, "ends": [*points[a], *points[b]], "length_text": _length(points[a], points[b], unit, graduation)}

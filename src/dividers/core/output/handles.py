@@ -1,0 +1,115 @@
+"""What can be dragged in a drawing instead of typed: margins and openings of the first sheet, horizons and borders. Each stands for a field of the form."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from fractions import Fraction
+
+from dividers.core.job.model import Piece
+from dividers.core.job.surface import SIDES, Rectangle
+from dividers.core.survey.sheet import Placed, Sheet
+
+LEAST_MM = Fraction(1)  # a border or an opening is never dragged away
+
+
+@dataclass(frozen=True)
+class Handle:
+    """A handle for the length in one field (of `turn`, where the field holds several): it lies at (x, y) mm in the drawing and moves along `axis`.
+
+    The length is how far it is from `zero` in the direction of `way` (1 or -1), from `least` to `most` mm.
+    """
+
+    field: str
+    name: str
+    axis: int
+    x: float
+    y: float
+    zero: float
+    way: int
+    least: float
+    most: float
+    turn: int | None = None
+
+
+def of_surface(sheets: tuple[Sheet, ...]) -> list[Handle]:
+    """Of the margins and openings of the panels that lie upright on the first sheet."""
+    sheet = sheets[0]
+    origin = _origin(sheet)
+    found: list[Handle] = []
+    for number, placed in enumerate(sheet.placed):
+        if not placed.quarters:
+            key = f"surface.panels.{number}"
+            found += _of_margins(key, placed, origin)
+            found += _of_openings(key, placed, origin)
+    return found
+
+
+def of_pattern(piece: Piece, layer: int, sheets: tuple[Sheet, ...]) -> list[Handle]:
+    """Of a layer's pattern, where it is a horizon or a frame over the whole of one sheet."""
+    own = piece.stack[layer].pattern
+    sheet = sheets[0]
+    area, (left, top) = sheet.area, _origin(sheet)
+    box = Rectangle(area.left - left, area.top - top, area.right - left, area.bottom - top)
+    if own.kind == "horizon" and own.values.get("drop"):
+        at = box.top + own.values["drop"]
+        return [_handle("pattern.drop", "Horizon", 1, (box.left + box.width / 2, at), box.top, 1, (LEAST_MM, box.height - 1))]
+    if own.kind == "frame":
+        return list(_of_borders(own.values["widths"], box))
+    return []
+
+
+def _origin(sheet: Sheet) -> tuple[Fraction, Fraction]:
+    """Where the drawing of a sheet begins."""
+    boxes = [placed.box(placed.panel.outline) for placed in sheet.placed]
+    return min(box.left for box in boxes), min(box.top for box in boxes)
+
+
+def _of_margins(key: str, placed: Placed, origin: tuple[Fraction, Fraction]) -> Iterator[Handle]:
+    field, outline = placed.panel.field, placed.panel.outline
+    left, top = placed.left - origin[0], placed.top - origin[1]
+    middle = (left + field.left + field.width / 2, top + field.top + field.height / 2)
+    for side in SIDES:
+        axis = 1 if side in ("top", "bottom") else 0
+        way = 1 if side in ("top", "left") else -1
+        at, zero = getattr(field, side), getattr(outline, side)
+        far = (field.height if axis else field.width) + abs(at - zero)
+        shift = top if axis else left
+        place = (middle[0], shift + at) if axis else (shift + at, middle[1])
+        yield _handle(f"{key}.margin.{side}", f"Margin, {side}", axis, place, shift + zero, way, (Fraction(0), far - 1))
+
+
+def _of_openings(key: str, placed: Placed, origin: tuple[Fraction, Fraction]) -> Iterator[Handle]:
+    left, top = placed.left - origin[0], placed.top - origin[1]
+    wide, high = placed.panel.width_mm, placed.panel.height_mm
+    for number, opening in enumerate(placed.panel.openings):
+        box, own = opening.box, f"{key}.openings.{number}"
+        x, y = left + box.left + box.width / 2, top + box.top + box.height / 2
+        yield _handle(f"{own}.left", f"{opening.name}, left", 0, (left + box.left, y), left, 1, (Fraction(0), wide - box.width))
+        yield _handle(f"{own}.top", f"{opening.name}, top", 1, (x, top + box.top), top, 1, (Fraction(0), high - box.height))
+        most = (LEAST_MM, wide - box.left)
+        yield _handle(f"{own}.width", f"{opening.name}, width", 0, (left + box.right, y), left + box.left, 1, most)
+        most = (LEAST_MM, high - box.top)
+        yield _handle(f"{own}.height", f"{opening.name}, height", 1, (x, top + box.bottom), top + box.top, 1, most)
+
+
+def _of_borders(widths: tuple[Fraction, ...], box: Rectangle) -> Iterator[Handle]:
+    """The inner edge of each border at the top."""
+    at = box.top
+    for turn, width in enumerate(widths):
+        far = min(box.width, box.height) / 2 - (at - box.top) - 1
+        place = (box.left + box.width / 2, at + width)
+        yield _handle("pattern.widths", f"Border {turn + 1}", 1, place, at, 1, (LEAST_MM, far), turn)
+        at += width
+
+
+def _handle(
+    field: str,
+    name: str,
+    axis: int,
+    at: tuple[Fraction, Fraction],
+    zero: Fraction,
+    way: int,
+    bounds: tuple[Fraction, Fraction],
+    turn: int | None = None,
+) -> Handle:
+    least, most = bounds
+    return Handle(field, name, axis, float(at[0]), float(at[1]), float(zero), way, float(least), float(max(most, least)), turn)

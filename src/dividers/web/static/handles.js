@@ -1,0 +1,91 @@
+/* Handles in the drawing: a margin, an opening, a horizon is dragged, and the reading is written into its field, which is what counts.
+   By keys the field itself is typed in. */
+"use strict";
+(() => {
+  const NS = "http://www.w3.org/2000/svg", HALF_PX = 7, REACH_PX = 22;
+  const frame = () => document.getElementById("drawing");
+  const svg = () => frame()?.querySelector("svg.drawing");
+  const field = (handle) => document.getElementsByName(handle.field)[0];
+  let data = null, held = null, at = 0;
+
+  const element = (name, attributes, text) => {
+    const made = document.createElementNS(NS, name);
+    for (const [key, value] of Object.entries(attributes)) made.setAttribute(key, value);
+    if (text) made.textContent = text;
+    return made;
+  };
+  const scale = () => svg().getScreenCTM().a;
+  const place = (event) => new DOMPoint(event.clientX, event.clientY).matrixTransform(svg().getScreenCTM().inverse());
+  const written = (mm) => {
+    if (data.unit !== "in") return data.unit === "cm" ? `${Math.round(mm) / 10}` : `${Math.round(mm)}`;
+    let under = Math.max(Math.round(25.4 / data.steps[0]), 1), parts = Math.round(mm / 25.4 * under);
+    const whole = Math.floor(parts / under);
+    parts %= under;
+    while (parts && parts % 2 === 0) { parts /= 2; under /= 2; }
+    return [whole || !parts ? whole : "", parts ? `${parts}/${under}` : ""].filter((part) => part !== "").join(" ");
+  };
+  const length = (point) => {
+    const raw = ((held.axis ? point.y : point.x) - held.zero) * held.way, step = data.steps.find((each) => each * scale() >= 1) ?? data.steps.at(-1);
+    return Math.min(Math.max(Math.round(raw / step) * step, held.least), held.most);
+  };
+  // Where a handle's line would be while it is dragged, with its reading beside it.
+  const paint = () => {
+    const picture = svg();
+    picture?.querySelector(".layer-handles")?.remove();
+    if (!picture || !data || frame().classList.contains("draws")) return;
+    const layer = element("g", { class: "layer-handles" }), half = HALF_PX / scale();
+    for (const handle of data.all) {
+      if (!field(handle) || field(handle).type === "hidden") continue;
+      const across = handle.axis ? { width: 3 * half, height: half } : { width: half, height: 3 * half };
+      const x = handle === held && !handle.axis ? handle.zero + handle.way * at : handle.x, y = handle === held && handle.axis ? handle.zero + handle.way * at : handle.y;
+      const box = element("rect", { class: `handle${handle === held ? " held" : ""}`, x: x - across.width / 2, y: y - across.height / 2, rx: half / 2, ...across });
+      box.append(element("title", {}, `${handle.name}: drag, or type it in its field`));
+      layer.append(box);
+      if (handle !== held) continue;
+      const [left, top, wide, high] = picture.getAttribute("viewBox").split(" ").map(Number);
+      layer.prepend(element("line", { class: "handle-line", ...(handle.axis ? { x1: left, x2: left + wide, y1: y, y2: y } : { x1: x, x2: x, y1: top, y2: top + high }) }));
+      layer.append(element("text", { class: "handle-reading", "font-size": 16 / scale(), x: x + 2.5 * half, y: y - 2.5 * half }, `${written(at)} ${data.unit}`));
+    }
+    picture.append(layer);
+  };
+  const read = () => {
+    held = null;
+    data = frame()?.dataset.handles ? JSON.parse(frame().dataset.handles) : null;
+    if (data && svg()) paint();
+  };
+  const nearest = (point) => data.all.filter((handle) => field(handle)).map((handle) => ({ handle, gap: Math.hypot(handle.x - point.x, handle.y - point.y) })).sort((a, b) => a.gap - b.gap)[0];
+  const write = () => {
+    const own = field(held);
+    const parts = held.turn === null ? null : own.value.split(/,\s*/);
+    if (parts) parts[held.turn] = written(at);
+    const value = parts ? parts.join(", ") : written(at);
+    if (value === own.value) return;
+    own.value = value;
+    own.dispatchEvent(new Event("input", { bubbles: true }));
+    own.dispatchEvent(new Event("change", { bubbles: true }));
+  };
+  document.addEventListener("pointerdown", (event) => {
+    if (!data || event.button || !event.target.closest?.("#drawing svg") || frame().classList.contains("draws")) return;
+    const found = nearest(place(event));
+    if (!found || found.gap * scale() > (event.pointerType === "touch" ? REACH_PX : HALF_PX * 1.6)) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    held = found.handle;
+    at = Math.abs((held.axis ? held.y : held.x) - held.zero);
+    svg().setPointerCapture?.(event.pointerId);
+    paint();
+  }, true);
+  document.addEventListener("pointermove", (event) => { if (held) { event.preventDefault(); at = length(place(event)); paint(); } });
+  document.addEventListener("pointerup", (event) => {
+    if (!held) return;
+    event.stopImmediatePropagation();
+    write();
+    held = null;
+    paint();
+  }, true);
+  document.addEventListener("pointercancel", () => { held = null; paint(); });
+  document.addEventListener("keydown", (event) => { if (held && event.key === "Escape") { held = null; paint(); } });
+  document.addEventListener("DOMContentLoaded", read);
+  document.addEventListener("htmx:afterSettle", read);
+  document.addEventListener("click", (event) => { if (event.target.closest?.("#draw [data-do], [data-zoom]")) setTimeout(paint); });
+})();
