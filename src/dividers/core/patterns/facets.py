@@ -53,18 +53,20 @@ def lay(ground: Ground, values: Values) -> Tiles:
         notes.append(Note("torn", TORN, "edge", fact=True))
     colors = tuple(dict.fromkeys(color for fill in fills for color in fill.colors)) or (None,)
     colors = (*colors, None)
-    parts, slots, owners = [], [], []
-    for region in range(len(regions)):
-        fill = filled.get(region)
-        shape = chosen(regions, np.array([region]))
-        pieces, turns = _striped(shape, fill) if fill and fill.stripe_mm else ([shape], [0])
+    striped = {region: fill for region, fill in filled.items() if fill.stripe_mm}
+    plain = np.array([region for region in range(len(regions)) if region not in striped], np.int64)
+    parts, owners = [chosen(regions, plain)], plain.tolist()
+    slots = [colors.index(filled[region].colors[0]) if region in filled else len(colors) - 1 for region in owners]
+    for region, fill in striped.items():
+        pieces, turns = _striped(chosen(regions, np.array([region])), fill)
         for piece, turn in zip(pieces, turns, strict=True):
             parts.append(piece)
-            slots += [colors.index(fill.colors[turn % len(fill.colors)]) if fill else len(colors) - 1] * len(piece)
+            slots += [colors.index(fill.colors[turn % len(fill.colors)])] * len(piece)
             owners += [region] * len(piece)
-    return Tiles(
-        joined(parts), np.array(slots), colors, (*notes, *doubled), regions=np.array(owners), torn=values["edge"] == "torn"
-    )
+    order = np.argsort(owners, kind="stable")  # region by region, as they lie
+    shapes = chosen(joined(parts), order)
+    torn = values["edge"] == "torn"
+    return Tiles(shapes, np.array(slots)[order], colors, (*notes, *doubled), regions=np.array(owners)[order], torn=torn)
 
 
 def _holders(area: Rectangle, regions: Shapes, fills: tuple[Fill, ...]) -> Ints:
