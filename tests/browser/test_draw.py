@@ -114,13 +114,11 @@ def test_four_stripes_are_laid_off_a_line_and_taken_off_again(page, wall_page):
     page.get_by_label("How many").fill("4")
     page.get_by_label("Each further").fill("8")
     page.get_by_role("button", name="Lay them").click()
-    page.wait_for_load_state("load")
     expect(page.locator("#undo button")).to_contain_text("beside a line")
     assert len(design(page, wall_page)["lines"]) == 5
     page.get_by_role("button", name="Take off", exact=True).click()
     page.mouse.click(*on_screen(page, 60, 42))
     expect(strips(page)).to_have_count(4)
-    page.get_by_text("Strips beside a line").click()
     page.get_by_label("Off it").fill("900")
     page.get_by_role("button", name="Lay them").click()
     expect(page.locator("#draw .fault")).to_contain_text("lies outside the field")
@@ -183,9 +181,28 @@ def test_an_opening_and_a_horizon_are_dragged_and_their_fields_have_the_reading(
         drag(page, (120, 48), (114, 50))
         expect(page.locator("[name='surface.panels.0.margin.right']")).to_have_value("6")
         page.goto(f"{found}/jobs/1/wall/pattern")
-        drag(page, (57, 24), (57, 36))
+        with page.expect_response(lambda answer: answer.request.method == "POST"):
+            drag(page, (57, 24), (57, 36))
         expect(page.locator("[name='pattern.drop']")).to_have_value("36")
-        page.wait_for_load_state("networkidle")
         kept = json.loads(page.request.get(f"{found}/jobs/1.json").text())["pieces"][0]
     own = kept["surface"]["panels"][0]
     assert (own["openings"][0]["top"], own["margin"]["right"], kept["pattern"]["drop"]) == ("20", "6", "36")
+
+
+def test_a_strip_is_as_long_as_another_and_ends_where_a_point_is_mirrored(page, wall_page):
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.goto(wall_page)
+    page.get_by_role("button", name="Lay tape").click()
+    drag(page, (10, 20), (40, 20))
+    expect(strips(page)).to_have_count(1)
+    drag(page, (60, 80), (81.3, 58.9))  # at 45 degrees, 30 in long: 21 3/16 each way
+    expect(strips(page)).to_have_count(2)
+    points = design(page, wall_page)["points"]
+    assert points["D"] == {"length": "30", "from": "C", "turn": "45"}
+    page.mouse.move(*on_screen(page, 100, 90))
+    page.mouse.down()
+    page.mouse.move(*on_screen(page, 120 - 81.213, 58.787))
+    expect(page.locator("[data-draw-said]")).to_contain_text("D mirrored")
+    page.mouse.up()
+    expect(strips(page)).to_have_count(3)
+    assert design(page, wall_page)["points"]["F"] == {"mirror": "D", "in": "left to right"}

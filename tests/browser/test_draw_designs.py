@@ -91,7 +91,7 @@ def test_a_wall_of_six_triangles_is_drawn_in_forty_actions_and_is_the_typed_one(
         page.locator("#draw [name=side]").select_option("right of it")
         hand.actions += 6
         hand.press("Lay them")
-        page.wait_for_load_state("load")
+        expect(strips(page)).to_have_count(7)
         hand.press("Colour")
         hand.color("Ink", (5, 5), (115, 90))
         hand.color("Madder", (100, 10), (4, 50))
@@ -142,7 +142,7 @@ def test_a_triangle_must_not_line_up_with_traced_edges(page, tmp_path):
         told = page.locator("#lists", has_text="nearly continues the guide A B")
         expect(told).to_have_count(1)
         page.locator(".draw-ways button").first.click()
-        page.wait_for_load_state("load")
+        expect(page.locator("#undo button")).to_contain_text("set a reading", ignore_case=True)
         hand.press("Colour")
         hand.color("Ink", (19, 12))
         made = design(page, hand.address)
@@ -165,5 +165,6 @@ def test_a_cube_is_drawn_over_wall_and_ceiling(page, tmp_path):
         hand.color("Ink", (38, 36))
         hand.color("Madder", (54, 60))
         made = design(page, hand.address)
+    assert ["66", "48"] in made["points"].values()  # plain readings, where they say what a length or a mirror image would
     cells = {cell["color"]: cell["panel"] for cell in planned(drawn(made, surface=surface))["cells"] if cell["color"]}
     assert cells == {"ink": "ceiling", "madder": "front"}

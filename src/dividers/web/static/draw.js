@@ -62,8 +62,9 @@
   const onTurnOrRound = (place, near, without) => {
     const turn = from && !without && !byKeys && onTurn(place, near);
     if (turn) return turn;
-    const round = onRound(place, near, without), image = !without && !byKeys && onImage(place, near), gap = (spot) => dist(spot.x, spot.y, place.x, place.y);
-    return image && gap(image) < gap(round) ? image : round;
+    const round = onRound(place, near, without), gap = (a, b) => dist(a.x, a.y, b.x, b.y);
+    const others = without || byKeys ? [] : [from && asLong(place, near), onImage(place, near)].filter((spot) => spot && gap(spot, place) < near / 2 && gap(spot, round) > data.step);
+    return others.sort((a, b) => gap(a, place) - gap(b, place))[0] ?? round; // a plain reading at the same place says it better
   };
   // Another point's mirror image in the middle of the field; or as long as another strip, in a plain direction.
   const onImage = (place, near) => {
@@ -74,9 +75,16 @@
   const ways = () => {
     const turn = ([ax, ay, bx, by]) => Math.atan2(ay - by, bx - ax) * 180 / Math.PI;
     return [...TURNS.map((each) => ({ turn: each, say: each % 90 ? `${each}°` : each ? "plumb" : "level", way: { turn: `${each}` } })),
-      ...lines().flatMap(({ a, b, ends }) => [{ turn: turn(ends), say: `along ${a} ${b}`, way: { along: [a, b] } }, { turn: turn(ends) + 90, say: `square to ${a} ${b}`, way: { square: [a, b] } }])];
+      ...lines().flatMap(({ a, b, ends }) => [{ turn: turn(ends), say: `along ${a} ${b}`, way: { along: [a, b] } }, { turn: turn(ends) - 90, say: `square to ${a} ${b}`, way: { square: [a, b] } }])];
   };
-  const asLong = (place, near, best) => {
+  const turnNear = (place) => {
+    const angle = Math.atan2(from.y - place.y, place.x - from.x) * 180 / Math.PI;
+    const off = (turn) => { const gap = Math.abs(angle - turn) % 180; return Math.min(gap, 180 - gap); };
+    return ways().filter((each) => off(each.turn) < TURN_NEAR).sort((a, b) => off(a.turn) - off(b.turn))[0];
+  };
+  const asLong = (place, near) => {
+    const best = turnNear(place);
+    if (!best) return null;
     const far = dist(place.x, place.y, from.x, from.y), same = data.legs.map((leg) => ({ ...leg, mm: dist(...leg.ends) })).filter((leg) => Math.abs(leg.mm - far) < near).sort((a, b) => Math.abs(a.mm - far) - Math.abs(b.mm - far))[0];
     if (!same || !same.length_text) return null;
     let dx = Math.cos(best.turn * Math.PI / 180), dy = -Math.sin(best.turn * Math.PI / 180), way = best.way;
@@ -97,11 +105,9 @@
     if (dist(place.x, place.y, from.x, from.y) < 3 * near) return null;
     const ends = [...edges().map(([name, ...own]) => ({ meets: name, ends: own })), ...lines().map((leg) => ({ meets: [leg.a, leg.b], ends: leg.ends }))];
     const goal = ends.map((each) => ({ ...each, ...along(place, each.ends) })).filter((each) => along(from, each.ends).gap > near).sort((a, b) => a.gap - b.gap)[0];
-    const angle = Math.atan2(from.y - place.y, place.x - from.x) * 180 / Math.PI;
-    const off = (turn) => { const gap = Math.abs(angle - turn) % 180; return Math.min(gap, 180 - gap); };
-    const best = ways().filter((each) => off(each.turn) < TURN_NEAR).sort((a, b) => off(a.turn) - off(b.turn))[0];
+    if (!goal || goal.gap > 2 * near) return null;
+    const best = turnNear(place);
     if (!best) return null;
-    if (!goal || goal.gap > 2 * near) return asLong(place, near, best);
     const dx = Math.cos(best.turn * Math.PI / 180), dy = -Math.sin(best.turn * Math.PI / 180), [ax, ay, bx, by] = goal.ends;
     const across = dx * (by - ay) - dy * (bx - ax), t = ((ax - from.x) * (by - ay) - (ay - from.y) * (bx - ax)) / across, x = from.x + dx * t, y = from.y + dy * t;
     if (!Number.isFinite(t) || dist(x, y, place.x, place.y) > 3 * near || along({ x, y }, goal.ends).gap > 0.1) return null;
