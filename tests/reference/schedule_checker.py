@@ -99,6 +99,24 @@ class Checker:
                 self.batch(piece, each, [t for t in here if t["batch"] == batch], own, areas, pull_methods[each["number"]])
         self.tape_on_paint(piece, plan, areas, coats)
         self.paint_on_paint(piece, plan, own, coats)
+        for layer in piece.get("layers", []):
+            if "kind" in layer:
+                self.by_hand(piece, layer, plan, own)
+
+    def by_hand(self, piece, layer, plan, own):
+        """What is done by hand comes when all tape is off, on paint that can be painted over, after its marks, coat upon dry coat."""
+        here = [t for t in own if t["kind"] == "hand" and t["layer"] == layer["name"]]
+        entries = [each for each in plan["hand"] if each["layer"] == layer["name"] and (each["places"] or each["lines"])]
+        assert {t["color"] for t in here} == {each["color"] for each in entries}
+        for task in here:
+            assert all(gap(t["to"], task["from"]) >= 0 for t in own if t["kind"] == "pull")
+            for coat in (t for t in own if t["kind"] in ("coat", "base")):
+                assert gap(coat["to"], task["from"]) >= self.label(piece, coat.get("color") or piece["base"], "recoat")
+            assert all(gap(t["to"], task["from"]) >= 0 for t in own if t["kind"] == "mark" and t["layer"] == layer["name"])
+        for color in {t["color"] for t in here}:
+            in_turn = sorted((t for t in here if t["color"] == color), key=lambda t: t["coat"])
+            for one, other in pairwise(in_turn):
+                assert gap(one["to"], other["from"]) >= self.label(piece, color, "recoat")
 
     def batch(self, piece, each, coats, own, areas, pull_method):
         for color in {t["color"] for t in coats}:

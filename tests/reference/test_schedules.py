@@ -46,6 +46,23 @@ PAINTS = {
 }
 
 
+def by_hand(layers):
+    """Motifs and shading over one of a piece's layers."""
+    over = st.sampled_from([layer["name"] for layer in layers])
+    color = st.sampled_from(["ink", "madder", "cream"])
+    at = st.sampled_from(["crossings", "centres", "between"])
+    motifs = {"kind": st.just("motifs"), "name": st.just("motifs"), "of": over, "at": at, "width": st.just("1"), "color": color}
+    shading = {
+        "kind": st.just("shading"),
+        "name": st.just("shading"),
+        "of": over,
+        "dark": color,
+        "bright": color,
+        "line": st.just("1/8"),
+    }
+    return st.fixed_dictionaries(motifs) | st.fixed_dictionaries(shading)
+
+
 @st.composite
 def scheduled_jobs(draw):
     """Jobs of one or two pieces with paints, crews, hours, schools and coats of all sorts."""
@@ -59,6 +76,10 @@ def scheduled_jobs(draw):
         method["paint"] = draw(st.dictionaries(st.sampled_from(["ink", "madder", "cream"]), st.sampled_from(list(PAINTS))))
         method["coats"] = draw(st.dictionaries(st.sampled_from(["ink", "madder"]), st.integers(1, 3)))
         method["pull"] = draw(st.sampled_from(["auto", "auto", "touch-dry", "dry", "wet"]))
+        if "layers" in piece and draw(st.booleans()):
+            piece["layers"] += draw(
+                st.lists(by_hand(piece["layers"]), min_size=1, max_size=2, unique_by=lambda each: each["name"])
+            )
         method["seal"] = draw(st.sampled_from(["auto", "none", "base", "clear", "matte-medium", "moisten"]))
     hours = draw(
         st.sampled_from(

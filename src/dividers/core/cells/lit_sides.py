@@ -20,16 +20,18 @@ class LitSide:
     end: Point
 
 
-def lit_sides(layout: Layout) -> list[LitSide]:
-    """All sides of a sheet's cells that light or shadow falls on, cell by cell; none where the pattern has no light."""
-    if not layout.tiles.light:
+def lit_sides(layout: Layout, light: Point | None = None) -> list[LitSide]:
+    """All sides of a sheet's cells that light (a unit vector towards it) or shadow falls on, cell by cell; none where the pattern has no
+    light and none is given."""
+    light = light or layout.tiles.light
+    if not light:
         return []
     cells = layout.shape_index.shapes
     start, end = cells.points, cells.points[cells.next_point()]
     way = end - start
     length = np.maximum(np.hypot(way[:, 0], way[:, 1]), 1e-9)
     outward = np.column_stack([way[:, 1], -way[:, 0]]) / length[:, None]  # a ring's inside lies towards (-dy, dx)
-    facing = outward @ np.array(layout.tiles.light)
+    facing = outward @ np.array(light)
     owner = cells.ring_shape[cells.point_ring]
     return [
         LitSide(

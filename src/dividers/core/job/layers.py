@@ -50,3 +50,44 @@ class Layer:
     method: Method
     zone: Zone = WHOLE
     as_painted: tuple[AsPainted, ...] = ()
+
+
+MOTIFS, SHADING = HAND_KINDS = ("motifs", "shading")
+CROSSINGS, CENTRES, BETWEEN = MOTIF_PLACES = ("crossings", "centres", "between")
+STAMP, STENCIL, DOT, NAIL_HEAD = TOOLS = ("stamp", "stencil", "dot", "nail head")
+LIGHTS = ("top left", "top", "top right", "right", "bottom right", "bottom", "bottom left", "left")
+
+
+@dataclass(frozen=True)
+class HandLayer:
+    """What is done by hand over a layer, without tape: `kind` is motifs or shading, `of` the layer's name.
+
+    Motifs of `width` x `height` mm lie `at` its crossings, its centres, between what it paints, or at places on `panel`; of centres those
+    of parts of the colour `inside` (where it is given) and one of `every`; between stripes so far apart as `spacing_mm`. Shading draws a line
+    of `line_mm` along each side of what it paints: `bright` where it faces the light, `dark` where it faces away. Minutes are those of one motif,
+    of one metre.
+    """
+
+    name: str
+    kind: str
+    of: str
+    at: str | tuple[Place, ...] = CROSSINGS
+    panel: str = ""
+    tool: str = DOT
+    width_mm: Fraction = Fraction(0)
+    height_mm: Fraction = Fraction(0)
+    color: str = ""
+    inside: str = ""
+    every: int = 1
+    spacing_mm: Fraction | None = None
+    minutes_each: float = 0.0
+    light: str = LIGHTS[0]
+    dark: str | None = None
+    bright: str | None = None
+    line_mm: Fraction = Fraction(0)
+    minutes_per_m: float = 0.0
+
+    @property
+    def colors(self) -> tuple[str, ...]:
+        """The colours that it is done in, in working order: of shading all dark lines first."""
+        return tuple(color for color in (self.color, self.dark, self.bright) if color)

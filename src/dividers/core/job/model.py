@@ -11,7 +11,7 @@ from dividers.core.base.errors import Fault
 from dividers.core.base.lengths import Graduation
 from dividers.core.job.crew import Climate, Crew
 from dividers.core.job.edge_counts import Counts
-from dividers.core.job.layers import ALL, Layer
+from dividers.core.job.layers import ALL, HandLayer, Layer
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.products import Colour, Paint, Seal, Supply, Tape
 from dividers.core.job.surface import TO_PAINT, Surface
@@ -24,7 +24,7 @@ JOB_FORMAT = "dividers-job/1"
 class Piece:
     """One thing to paint: a surface with a pattern and a method. `key` names it in addresses.
 
-    `layers` are there where the job file has them, in painting order: then `pattern` is that of the first.
+    `layers` are there where the job file has them, in painting order: then `pattern` is that of the first. What is done `by_hand` comes after them.
     """
 
     key: str
@@ -35,11 +35,17 @@ class Piece:
     method: Method
     copies: int = 1
     layers: tuple[Layer, ...] = ()
+    by_hand: tuple[HandLayer, ...] = ()
 
     @property
     def stack(self) -> tuple[Layer, ...]:
         """Its layers in painting order: one where it has only a pattern."""
         return self.layers or (Layer(self.pattern.kind, self.pattern, self.method),)
+
+    @property
+    def layer_names(self) -> tuple[str, ...]:
+        """What its layers are called, taped ones and then those done by hand; marks count them so."""
+        return (*(each.name for each in self.stack), *(each.name for each in self.by_hand))
 
     @property
     def layered(self) -> bool:
@@ -52,7 +58,7 @@ class Piece:
 
     def of_layer(self, layer: Layer) -> "Piece":
         """This piece as if that layer were all of it."""
-        return replace(self, pattern=layer.pattern, method=layer.method, layers=())
+        return replace(self, pattern=layer.pattern, method=layer.method, layers=(), by_hand=())
 
     def with_method(self, change: Callable[[Method], Method]) -> "Piece":
         """This piece with another method, in each of its layers too."""

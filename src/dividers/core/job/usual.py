@@ -53,6 +53,8 @@ PREP_MIN_M2 = {"clean": 3.0, "fill": 4.0, "sand": 4.0, "prime": 7.5}
 PREP_WAIT_MIN = {"clean": 30, "fill": 120, "sand": 0, "prime": 120}
 TOUCH_UP_MIN, ERASE_MIN = 15.0, 5.0
 CUT_IN_MIN_M = 2.0  # a metre of edge cut in by brush, each coat; painting round an edge takes as long
+MOTIF_MIN = {"stamp": 0.5, "stencil": 2.0, "dot": 0.3, "nail head": 0.5}  # one motif by its tool
+SHADING_MIN_M = 2.0  # a metre of fine line along a side
 MEASURE_MIN = 1.0  # a band, once it is painted
 
 # What labels commonly say, in minutes, by the name of a paint's figure.

@@ -8,6 +8,7 @@ from dividers.core.base.lengths import write_exact
 from dividers.core.job.kinds import Kind, LengthText
 from dividers.core.job.schema import Key, Named, Object, Objects, Tagged
 from dividers.core.job_file.job_reader import JOB
+from dividers.core.job_file.hand_reader import HAND_LAYER
 from dividers.core.job_file.layer_reader import ZONE, LayersKind, ZoneKind
 from dividers.core.job_file.survey_reader import Readings
 from dividers.core.patterns import PATTERNS
@@ -46,6 +47,7 @@ def _inside(kind: Kind, path: str) -> Iterator[Row]:
             yield from _rows(kind.keys, f"{path}.")
         case LayersKind():
             yield from _rows((key for key in kind.of.keys if key.key not in ("pattern", "method")), f"{path}[].")
+            yield from ((f"{path}[].{key.key} (by hand)", key) for key in HAND_LAYER.keys)
         case ZoneKind():
             yield from _rows(ZONE.keys, f"{path}.")
         case Objects() | Readings():

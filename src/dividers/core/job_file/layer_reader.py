@@ -1,16 +1,17 @@
 """Layers in a job file: name, zone, pattern, how they are done, and what was measured of them once they were painted."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
 from dividers.core.job.kinds import Flag, Kind, LengthText, PaletteKey, Text
-from dividers.core.job.layers import ALL, CELLS, POINTS, RECT, WHOLE, AsPainted, Layer, Zone
+from dividers.core.job.layers import ALL, CELLS, POINTS, RECT, WHOLE, AsPainted, HandLayer, Layer, Zone
 from dividers.core.job.places import MOST_PLACES, PlacesKind
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Objects, Values
 from dividers.core.job.surface import Rectangle
+from dividers.core.job_file.hand_reader import HAND_LAYER
 
 MOST_LAYERS = 12
 LEAST_POINTS = 3
@@ -127,10 +128,14 @@ class LayersKind(Kind):
             )
         )  # fmt: skip
 
-    def read(self, reader: Reader, key: str, default: Any) -> tuple[Layer, ...]:
+    def read(self, reader: Reader, key: str, default: Any) -> tuple[Layer | HandLayer, ...]:
         found: list[Layer] = []
+        by_hand: list[HandLayer] = []
         whole = reader.raw.get("method")
         for number, child in enumerate(reader.children(key, self.most), 1):
+            if child.has("kind"):
+                by_hand.append(self._by_hand(child, f"layer {number}", found, by_hand))
+                continue
             values = {each.key: each.read(child) for each in self.of.keys if each.key != "method"}
             child.get("method")
             child.close()
@@ -138,7 +143,16 @@ class LayersKind(Kind):
             name = values["name"] or f"layer {number}"
             self._check(child, name, values["zone"], [layer.name for layer in found])
             found.append(Layer(name, values["pattern"], method, values["zone"], values["as_painted"]))
-        return tuple(found)
+        return (*found, *by_hand)
+
+    def _by_hand(self, child: Reader, name: str, below: list[Layer], others: list[HandLayer]) -> HandLayer:
+        made: HandLayer = replace(HAND_LAYER.read_in(child), name=str(child.raw.get("name") or name))
+        known = [layer.name for layer in below]
+        if made.of not in known:
+            child.fault("of", f"“{made.of}” isn't a taped layer of this piece. Those there are: {', '.join(known) or 'none'}.")
+        if made.name in [*known, *(each.name for each in others)]:
+            child.fault("name", f"“{made.name}” is the name of another layer already. Give this one another.")
+        return made
 
     def _check(self, child: Reader, name: str, zone: Zone, below: list[str]) -> None:
         if name in below:
@@ -148,10 +162,17 @@ class LayersKind(Kind):
             child.fault("zone.cells", f"“{zone.layer}” isn't a layer below this one. Those below: {known}.")
 
     def in_units(self, written: Any, old: str, new: str) -> Any:
-        return [self.of.in_units(each, old, new) for each in written] if isinstance(written, list) else written
+        if not isinstance(written, list):
+            return written
+        return [(HAND_LAYER if by_hand(each) else self.of).in_units(each, old, new) for each in written]
 
     def inner(self, name: str) -> Kind:
         return self.of
+
+
+def by_hand(written: Any) -> bool:
+    """Whether a layer as written is done by hand."""
+    return isinstance(written, Mapping) and "kind" in written
 
 
 def merged(whole: Any, own: Any) -> Any:

@@ -6,7 +6,7 @@ from typing import Any
 
 from dividers.core.base.errors import BadInput
 from dividers.core.job.kinds import ListOf, Measure, Moment, OneOf, PaletteKey, Plain, Text, WholeNumber
-from dividers.core.job.layers import ALL
+from dividers.core.job.layers import ALL, HandLayer, Layer
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.model import Piece
 from dividers.core.job.products import USUAL_TAPE, Seal, Tape
@@ -63,7 +63,8 @@ def _method(entry: Reader, values: Values) -> Method:
 def _piece(entry: Reader, values: Values) -> Piece:
     """The piece with the shapes that its readings give; panels joined at folds stay true rectangles."""
     _check_coats(entry, values["method"], values["base"])
-    layers = values["layers"]
+    values["by_hand"] = tuple(each for each in values["layers"] if isinstance(each, HandLayer))
+    layers = values["layers"] = tuple(each for each in values["layers"] if isinstance(each, Layer))
     if entry.has("layers") and entry.has("pattern"):
         entry.fault("layers", "excludes pattern: give one of them; a pattern is a piece of one layer.")
     if layers:

@@ -85,7 +85,16 @@ def plan_marks(
     Lines that are left in the base colour are marked in their middle where reserve tape goes on them, else where tape's edge goes.
     """
     layout = layout.plain if layout.plain and reserve_tape else layout
-    places = _places(layout, method, graduation, palette or {})
+    return _as_marks(layout, _places(layout, method, graduation, palette or {}), method, graduation)
+
+
+def plan_dots(layout: Layout, points: Sequence[Point], method: Method, graduation: Graduation) -> tuple[Mark, ...]:
+    """The marks of points of their own on a panel, such as motifs: down the vertical through each."""
+    inner = [(point, "dot") for point in points if not _in_opening(layout, point)]
+    return _as_marks(layout, _down_verticals(layout, inner, set(), graduation), method, graduation)
+
+
+def _as_marks(layout: Layout, places: Sequence[_MarkPlace], method: Method, graduation: Graduation) -> tuple[Mark, ...]:
     lines: dict[tuple[int, int], list[_MarkPlace]] = {}
     for place in places:
         lines.setdefault(place.key, []).append(place)

@@ -93,6 +93,10 @@ class Steps:
     tasks: tuple[Task, ...] = ()
     waits: tuple[NamedLag, ...] = ()
 
+    @property
+    def names(self) -> tuple[TaskKey, ...]:
+        return tuple(task.name for task in self.tasks)
+
     def __add__(self, other: "Steps") -> "Steps":
         return Steps(self.tasks + other.tasks, self.waits + other.waits)
 

@@ -11,6 +11,7 @@ from dividers.core.job.method import BY_EYE
 from dividers.core.job.model import Piece
 from dividers.core.job.usual import ERASE_MIN, MEASURE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN
 from dividers.core.order.between_rounds import between
+from dividers.core.order.hand_layers import over_layers
 from dividers.core.order.hand_tasks import by_hand
 from dividers.core.order.network import NamedLag, Steps, Task, together
 from dividers.core.order.round_choices import coat_min, whole_minutes
@@ -41,10 +42,12 @@ def steps_of_piece(site: WorkSite) -> Steps:
         own = site.in_layer(choice.layer)
         rounds.append(steps_of_round(own, choice, partial(_before_tape, own, ground, marked[choice.layer])))
     hand = by_hand(site, rounds)
-    after = _after(site, rounds, [task.name for task in hand.tasks])
-    found = together([prep, base, *_in_order(marks, rounds), between(site, rounds, marks), hand, after])
+    below = [*hand.names, *([ground.last] if ground.painted and ground.last else [])]
+    over = over_layers(site, rounds, below)
+    after = _after(site, rounds, hand, over)
+    found = together([prep, base, *_in_order(marks, rounds), between(site, rounds, marks), hand, over, after])
     layers = {each.choice.number: each.choice.layer for each in rounds}
-    names = [layer.name for layer in site.plan.piece.stack]
+    names = site.plan.piece.layer_names
     tasks = tuple(
         replace(task, layer=names[layers[task.number] if task.number else task.name.turn - 1])
         if task.number or task.kind in ("mark", "measure")
@@ -145,7 +148,7 @@ def _before_tape(site: WorkSite, ground: FirstGround, marked: TaskKey | None, ta
     return tuple(waits)
 
 
-def _after(site: WorkSite, rounds: Sequence[RoundSteps], hand: Sequence[TaskKey]) -> Steps:
+def _after(site: WorkSite, rounds: Sequence[RoundSteps], hand: Steps, over: Steps) -> Steps:
     """Touching up, erasing, clear coats, once everything is pulled."""
     batches = [batch for each in rounds for batch in each.batches]
     if not batches:
@@ -157,14 +160,20 @@ def _after(site: WorkSite, rounds: Sequence[RoundSteps], hand: Sequence[TaskKey]
         whole_minutes(TOUCH_UP_MIN),
         "Touch up with a small, nearly dry brush; look from 1 m away",
     )
-    tasks, waits = [touch], [NamedLag(each, touch.name, 0, "once the edges are done", "order") for each in hand]
+    tasks = [touch]
+    waits = [NamedLag(each, touch.name, 0, "once the edges are done", "order") for each in hand.names]
+    for each in over.tasks:
+        if each.kind == "hand":
+            dry = site.dries_in(each.name.color, "touch_dry_min")
+            waits.append(NamedLag(each.name, touch.name, dry, f"what was done by hand must be dry to the touch, {spoken(dry)}", "touch-dry"))  # fmt: skip
     for batch in batches:
         waits.append(NamedLag(batch.pull, touch.name, 0, "once all tape is off", "order"))
         for last in batch.lasts:
             dry = site.dries_in(last.color, "touch_dry_min")
             why = f"the paint beside it must be dry to the touch, {spoken(dry)}"
             waits.append(NamedLag(last, touch.name, dry, why, "touch-dry"))
-    if any("erase" in mark.side and piece.stack[mark.layer].method.marks != BY_EYE for mark in site.plan.marks):
+    by_eye = [number for number, each in enumerate(piece.stack) if each.method.marks == BY_EYE]
+    if any("erase" in mark.side and mark.layer not in by_eye for mark in site.plan.marks):
         dry = max(site.dries_in(color, "recoat_min") for each in rounds for color in each.choice.colors)
         erase = Task(site.key("erase"), piece.name, whole_minutes(ERASE_MIN), "Erase the pencil marks that show")
         waits.append(NamedLag(touch.name, erase.name, dry, f"touched-up paint must be dry, {spoken(dry)}", "recoat"))

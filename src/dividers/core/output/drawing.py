@@ -17,6 +17,7 @@ from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.products import Colour
 from dividers.core.job.surface import Panel, Rectangle
 from dividers.core.marks.mark_places import lines_to_mark
+from dividers.core.output.hand_shapes import shapes_on
 from dividers.core.output.scene import Area, Dot, Label, Scene, Stroke, View
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan_document import cell_rounds, sides_in_words
@@ -65,6 +66,7 @@ def draw(plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View) 
         labels=tuple(builder.labels),
         dots=tuple(builder.dots),
         outlines=tuple(builder.outlines),
+        by_hand=tuple(builder.by_hand),
         simplified=len(builder.cells) + len(builder.strips) > MOST_PARTS,
     )
 
@@ -94,6 +96,7 @@ class _SceneBuilder:
         self.labels: list[Label] = []
         self.dots: list[Dot] = []
         self.outlines: list[tuple[Point, ...]] = []
+        self.by_hand: list[Area] = []
         self.shift: Point = (0.0, 0.0)
 
     def at(self, point: Sequence[float] | Floats) -> Point:
@@ -113,6 +116,8 @@ class _SceneBuilder:
             ring = shape.outline.corners if shape else corners(placed.box(placed.panel.outline))
             self.outlines.append(tuple(self.at(corner) for corner in ring))
             self._add_openings(placed)
+            if not self.view.strips_of and self.view.layers is None:
+                self._add_by_hand(placed)
             if len(self.plan.piece.surface.panels) > 1:
                 self._add_name(placed)
         for crease in sheet.creases:
@@ -196,6 +201,13 @@ class _SceneBuilder:
         now = self.plan.taping.chosen.rounds[shown - 1].painted[number]
         states = np.where(last == 0, "keep", np.where(last < shown, "done", "later"))
         return [str(state) for state in np.where(layout.reserved, "reserve", np.where(now, "paint", states))]
+
+    def _add_by_hand(self, placed: Placed) -> None:
+        for work in self.plan.hand:
+            color = self.palette[work.color]
+            for ring in shapes_on(work, placed.panel.name):
+                found = tuple(self.at(point) for point in placed.to_sheet(np.array(ring)))
+                self.by_hand.append(Area("", (found,), color.hex, title=f"{work.layer.name}: {color.name}", layer=work.number))
 
     def _add_openings(self, placed: Placed) -> None:
         for opening in placed.panel.openings:

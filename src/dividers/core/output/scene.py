@@ -75,6 +75,7 @@ class Scene:
     dots: tuple[Dot, ...] = ()
     outlines: tuple[tuple[Point, ...], ...] = ()
     simplified: bool = False
+    by_hand: tuple[Area, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -60,16 +60,18 @@ def paint_needs(piece: Piece, layouts: Sequence[Layout], order: Sequence[str]) -
     whole += sum(e.length_mm * e.depth_mm for layout in layouts for e in hand_edges(layout, np.ones(len(layout.cells), bool)))
     base = (piece.base, whole, True)
     needs = [base, *((color, areas.get(color, 0.0), False) for color in order)]
-    return tuple(_need(piece, color, area_mm2, is_base) for color, area_mm2, is_base in needs)
+    return tuple(paint_need(piece, color, area_mm2, is_base) for color, area_mm2, is_base in needs)
 
 
-def _need(piece: Piece, color: str, area_mm2: float, is_base: bool) -> PaintNeed:
+def paint_need(piece: Piece, color: str, area_mm2: float, is_base: bool = False, coats: int | None = None) -> PaintNeed:
+    """What an area on one copy takes of a colour for all copies, in its usual coats where no other number is given."""
+    usual = piece.base_coats if is_base else coats_of(piece.method.coats, color)
     paint: Paint | None = piece.method.paint.get(color)
     return PaintNeed(
         color=color,
         product=paint.key if paint else "",
         area_m2=area_mm2 / 1e6 * piece.copies,
-        coats=piece.base_coats if is_base else coats_of(piece.method.coats, color),
+        coats=usual if coats is None else coats,
         spread_m2_l=float(paint.spread_m2_l if paint else SPREAD_M2_L.value),
         is_base=is_base,
     )

@@ -24,6 +24,7 @@ from dividers.core.job.products import Tape
 from dividers.core.marks.marks import Check, Mark
 from dividers.core.plan.amounts import PaintNeed, TapeNeed
 from dividers.core.plan.as_painted_facts import as_painted_facts
+from dividers.core.plan.hand_work import odd_hand_work
 from dividers.core.plan.piece_plan import Caution, PiecePlan, keys_of
 from dividers.core.rounds.options import Option, Taping
 from dividers.core.rounds.rounds import LayerRound, Round
@@ -75,7 +76,7 @@ class LayeredPlan(PiecePlan):
         for layer, part in enumerate(self.parts):
             before = Counter((mark.panel, mark.line) for mark in found)
             found += [replace(mark, layer=layer, order=mark.order + before[mark.panel, mark.line]) for mark in part.marks]
-        return tuple(found)
+        return tuple(found) + self.hand_marks
 
     @cached_property
     def checks(self) -> tuple[Check, ...]:
@@ -85,8 +86,8 @@ class LayeredPlan(PiecePlan):
     def paints(self) -> tuple[PaintNeed, ...]:
         """The base, then what each layer takes of each colour; of one paint in equally many coats together."""
         found: dict[tuple[str, str, int, bool], PaintNeed] = {}
-        for layer, part in enumerate(self.parts):
-            for need in part.paints:
+        for layer, needs in enumerate([*(part.paints for part in self.parts), self.hand_paints]):
+            for need in needs:
                 if need.is_base and layer:
                     continue
                 area = replace(need, area_m2=self.base_m2 * self.piece.copies) if need.is_base else need
@@ -156,6 +157,8 @@ class LayeredPlan(PiecePlan):
                 f"Nobody will see “{name}”: layers above cover all that it paints. Remove it, or make what covers it smaller."
             )
             found[Caution("unseen-layer", self.piece.name, message)] = None
+        for code, message in odd_hand_work(self.hand):
+            found[Caution(code, self.piece.name, message)] = None
         return tuple(found)
 
     @cached_property

@@ -13,8 +13,9 @@ from dividers.core.cells.layout import Layout, widths_of
 from dividers.core.cells.sponge_loads import loads_of
 from dividers.core.job.layers import Layer
 from dividers.core.job.model import Job, Piece
-from dividers.core.marks.marks import Check, Mark, plan_checks, plan_marks
-from dividers.core.plan.amounts import PaintNeed, TapeNeed, paint_needs, tape_need
+from dividers.core.marks.marks import Check, Mark, plan_checks, plan_dots, plan_marks
+from dividers.core.plan.amounts import PaintNeed, TapeNeed, paint_need, paint_needs, tape_need
+from dividers.core.plan.hand_work import HandWork, hand_work, odd_hand_work
 from dividers.core.rounds.conflicts import colour_order
 from dividers.core.rounds.options import Taping, plan_taping
 from dividers.core.rounds.rounds import Round
@@ -52,11 +53,29 @@ class PiecePlan:
         if self.like and (job.units, job.graduation) == (self.like.job.units, self.like.job.graduation):
             return self.like.marks
         reserve_tape = self.taping.chosen.taping == "reserve"
-        return tuple(
+        taped = tuple(
             mark
             for panel in self.panel_layouts
             for mark in plan_marks(panel, method, job.graduation, job.palette, reserve_tape)
         )
+        return taped + self.hand_marks
+
+    @cached_property
+    def hand(self) -> tuple[HandWork, ...]:
+        """What is done by hand over its taped layers, in working order."""
+        layers = [part.panel_layouts for part in self.layers]
+        return hand_work(self.piece.by_hand, [layer.name for layer in self.piece.stack], layers)
+
+    @cached_property
+    def hand_marks(self) -> tuple[Mark, ...]:
+        """The marks of motifs; their layers are counted on after the taped ones."""
+        found: list[Mark] = []
+        for work in self.hand:
+            for panel in self.layers[0].panel_layouts:
+                points = [point for name, point in work.places if name == panel.panel.name]
+                made = plan_dots(panel, points, self.piece.method, self.job.graduation)
+                found += [replace(mark, layer=work.number) for mark in made]
+        return tuple(found)
 
     @cached_property
     def checks(self) -> tuple[Check, ...]:
@@ -65,7 +84,11 @@ class PiecePlan:
     @cached_property
     def paints(self) -> tuple[PaintNeed, ...]:
         order = colour_order(self.layouts, self.job.palette, self.piece.method.order)
-        return paint_needs(self.piece, self.layouts, order)
+        return paint_needs(self.piece, self.layouts, order) + self.hand_paints
+
+    @property
+    def hand_paints(self) -> tuple[PaintNeed, ...]:
+        return tuple(paint_need(self.piece, work.color, work.area_m2 * 1e6, coats=work.coats(self.piece)) for work in self.hand)
 
     @cached_property
     def tapes(self) -> tuple[TapeNeed, ...]:
@@ -175,6 +198,7 @@ def _warnings(plan: PiecePlan) -> tuple[Caution, ...]:
     job, piece = plan.job, plan.piece
     found = [pair for layout, keys in zip(plan.layouts, plan.cell_keys, strict=True) for pair in _slivers(job, layout, keys)]
     found += _tape_warnings(job, piece, plan.taping) + _survey_warnings(job, piece) + _base_warnings(piece) + _odd(plan)
+    found += odd_hand_work(plan.hand)
     computed = tuple(Caution(code, piece.name, message) for code, message in found)
     return _notes(job, piece, plan.layouts, fact=False) + computed
 

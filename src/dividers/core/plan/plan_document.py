@@ -118,6 +118,22 @@ def _hand(plan: PiecePlan) -> list[dict[str, Any]]:
                     "minutes": round(metres * CUT_IN_MIN_M * coats_of(method.coats, color), 1),
                 }
             )
+    for work in plan.hand:
+        panels = [panel for panel, *_ in (*work.places, *work.lines)]
+        found.append(
+            {
+                "id": f"h{len(found) + 1}",
+                "layer": work.layer.name,
+                "kind": work.layer.kind,
+                "color": work.color,
+                "places": _rounded(np.array([point for _, point in work.places]).reshape(-1, 2)),
+                "lines": _rounded(np.array([(start, end) for _, start, end in work.lines]).reshape(-1, 2, 2)),
+                "panels": panels,
+                "length_m": round(work.length_mm / 1000, 4),
+                "area_m2": round(work.area_m2, DIGITS),
+                "minutes": round(work.minutes * work.coats(plan.piece), 1),
+            }
+        )
     return found
 
 
@@ -185,7 +201,7 @@ def _mark(plan: PiecePlan, number: int, mark: Mark) -> dict[str, Any]:
         "order": mark.order,
         "what": mark.what or "line",
         "side": mark.side,
-        "layer": plan.piece.stack[mark.layer].name,
+        "layer": plan.piece.layer_names[mark.layer],
     }
 
 

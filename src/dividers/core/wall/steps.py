@@ -7,6 +7,7 @@ import numpy as np
 
 from dividers.core.base.safety import SAFETY
 from dividers.core.geometry.shapes import Floats
+from dividers.core.job.layers import SHADING
 from dividers.core.order.bands import facing
 from dividers.core.order.network import Task
 from dividers.core.order.piece_tasks import measured_first
@@ -50,6 +51,12 @@ class Step:
 def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step:
     """The step of a task of a piece."""
     layer = (task.name.turn or 1) - 1
+    if task.kind == "mark" and layer >= len(plan.piece.stack):
+        return Step(
+            task, "paint", (), _grouped(_marks(plan, layer)), ("Use a soft pencil, lightly: these marks lie on paint.",)
+        )
+    if task.kind == "hand" and task.number is None:
+        return Step(task, "paint", (), (), _hand_ways(plan, task))
     if task.kind == "mark":
         return Step(
             task,
@@ -93,6 +100,17 @@ def _ways_of_base(task: Task) -> tuple[str, ...]:
         "erase": ("Soft eraser, lightly; only once the paint is dry.",),
         "touch-up": ("Small flat brush, nearly dry; both colours at hand. Look from about 1 m, in the room's own light.",),
     }.get(task.kind, ())
+
+
+def _hand_ways(plan: PiecePlan, task: Task) -> tuple[str, ...]:
+    """How motifs or shading are done."""
+    layer = plan.piece.by_hand[task.name.turn - 1 - len(plan.piece.stack)]
+    if layer.kind == SHADING:
+        return ("A liner or a small flat brush against a straightedge that is held off the wall; a wider line looks deeper.",)
+    return (
+        "Try it on paper first. Row by row from the top, from the left; left-handed, from the right: then the hand never rests on a wet one.",
+        "A slip comes off a sealed ground with a damp cloth while it is wet.",
+    )
 
 
 HAND_WAY = "A flat brush, well loaded, drawn in one go along the edge; then off it, never back into it."

@@ -31,6 +31,7 @@ def scene_svg(scene: Scene, title: str) -> Markup:
         {"font-size": number(scene.em), "preserveAspectRatio": "xMidYMid meet"},
         GLOSS if any(_shines(cell) for cell in scene.cells) else "",
         _group("cells", cells),
+        _group("by-hand", _by_hand(scene)),
         _group("openings", (path("opening", rings(opening.rings), opening.title) for opening in scene.openings)),
         _group("strips", strips),
         _group("signs", signs),
@@ -51,6 +52,14 @@ def _layered(scene: Scene) -> list[Markup]:
         shapes = _merged(own) if scene.simplified else [_cell(cell) for cell in own]
         found += shapes if len(layers) == 1 else [element("g", {"data-layer": str(layer)}, joined(shapes))]
     return found
+
+
+def _by_hand(scene: Scene) -> list[Markup]:
+    """Motifs and shading: one path for each layer and colour."""
+    looks: dict[tuple[int, str, str], list[str]] = {}
+    for area in scene.by_hand:
+        looks.setdefault((area.layer, area.fill, area.title), []).append(rings(area.rings))
+    return [path("by-hand", "".join(found), title, fill=fill) for (_, fill, title), found in looks.items()]
 
 
 def _shines(cell: Area) -> bool:

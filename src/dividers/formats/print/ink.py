@@ -57,6 +57,8 @@ def draw_scene(canvas: Any, scene: Scene, at: Callable[[Point], Point], scale: f
     """Put a scene on a page: `at` gives a point's place on it, `scale` the points that a millimetre takes."""
     for area in scene.cells:
         _area(canvas, area, at, area.fill)
+    for area in scene.by_hand:
+        _area(canvas, area, at, area.fill)
     for dot in scene.dots:
         canvas.setStrokeColor(ACCENT)
         canvas.circle(*at(dot.at), scene.em * scale * 0.4, stroke=1, fill=0)

@@ -11,9 +11,9 @@ from dividers.core.geometry import polygons
 from dividers.core.job.document import Document
 from dividers.core.job.layers import ALL
 from dividers.core.job.reader import LONGEST_NAME
-from dividers.core.job_file.layer_reader import MOST_LAYERS
+from dividers.core.job_file.layer_reader import MOST_LAYERS, by_hand
 from dividers.services.jobs import editing
-from dividers.services.jobs.layer_view import with_piece
+from dividers.services.jobs.layer_view import taped_layers, with_piece
 from dividers.services.jobs.planning import piece_plan
 
 Edit = Callable[[list[Document]], None]
@@ -121,8 +121,13 @@ def _change(connection: sqlite3.Connection, job_id: int, base: int | None, piece
 
         def changed(piece: Document) -> Document:
             layers = as_layers(piece)
+            hand = [each for each in piece.get("layers") or [] if by_hand(each)]
+            names = [each["name"] for each in layers]
             act(layers)
-            return {key: value for key, value in piece.items() if key != "pattern"} | {"layers": layers}
+            if len(names) == len(layers) and set(names) != {each["name"] for each in layers}:  # one was renamed
+                new = dict(zip(names, (each["name"] for each in layers), strict=True))
+                hand = [each | {"of": new.get(each.get("of"), each.get("of"))} for each in hand]
+            return {key: value for key, value in piece.items() if key != "pattern"} | {"layers": [*layers, *hand]}
 
         return with_piece(document, number, changed)
 
@@ -130,8 +135,9 @@ def _change(connection: sqlite3.Connection, job_id: int, base: int | None, piece
 
 
 def as_layers(piece: Document) -> list[Document]:
-    """A copy of a piece's layers, each with its name; a piece of one pattern is one layer."""
-    found = copy.deepcopy(piece.get("layers") or [{"name": str(piece["pattern"]["kind"]), "pattern": piece["pattern"]}])
+    """A copy of a piece's taped layers, each with its name; a piece of one pattern is one layer."""
+    alone = [{"name": str(piece["pattern"]["kind"]), "pattern": piece["pattern"]}] if not piece.get("layers") else []
+    found = copy.deepcopy(taped_layers(piece.get("layers") or alone))
     for number, each in enumerate(found, 1):
         each["name"] = each.get("name") or f"layer {number}"
     return found

@@ -7,6 +7,7 @@ from dataclasses import replace
 from dividers.core.base.errors import BadInput, Fault
 from dividers.core.job.document import Document
 from dividers.core.job.model import Piece
+from dividers.core.job_file.layer_reader import by_hand
 
 
 def lifted(document: Document, number: int, layer: int) -> Document:
@@ -23,14 +24,19 @@ def lowered(document: Document, number: int, layer: int) -> Document:
         if not piece.get("layers") or "pattern" not in piece:
             return piece
         layers = copy.deepcopy(piece["layers"])
-        layers[layer]["pattern"] = piece["pattern"]
+        taped_layers(layers)[layer]["pattern"] = piece["pattern"]
         return {key: value for key, value in piece.items() if key != "pattern"} | {"layers": layers}
 
     return with_piece(document, number, back)
 
 
+def taped_layers(layers: list[Document]) -> list[Document]:
+    """Those with a pattern; what is done by hand comes after them, wherever it stands."""
+    return [each for each in layers if not by_hand(each)]
+
+
 def _of(piece: Document, layer: int) -> Document:
-    layers: list[Document] = piece["layers"]
+    layers = taped_layers(piece["layers"])
     if not 0 <= layer < len(layers):
         raise BadInput("This layer isn't there any more. It may have been removed in another window.", "layers")
     return layers[layer]

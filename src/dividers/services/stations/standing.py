@@ -71,6 +71,7 @@ def _done(
 def _all_marked(connection: sqlite3.Connection, job_id: int, plan: PiecePlan | None) -> bool:
     if not plan:
         return False
-    asked = {mark_ticks.name_of(mark) for mark in plan.marks if plan.piece.stack[mark.layer].method.marks != BY_EYE}
+    by_eye = [number for number, each in enumerate(plan.piece.stack) if each.method.marks == BY_EYE]
+    asked = {mark_ticks.name_of(mark) for mark in plan.marks if mark.layer not in by_eye}
     ticked = mark_ticks.ticked(connection, job_id, plan.piece.key)
     return asked <= ticked and bool(ticked or not asked)

@@ -15,6 +15,7 @@ from dividers.core.plan.piece_plan import PiecePlan
 from dividers.services.jobs.editing import Opened
 from dividers.services.stations.looks import colors_in
 from dividers.web.numbers import asked
+from dividers.web.stations.hand_board import hand_board
 
 
 @dataclass(frozen=True)
@@ -61,6 +62,7 @@ def layer_board(plan: PiecePlan, opened: Opened, typed: Mapping[str, Any]) -> di
         "parts_by_color": parts_by_color(plan, job),
         "layer_typed": typed.get("typed", {}),
         "layer_faults": typed.get("faults", ()),
+        **hand_board(plan, opened, typed),
         "draw_fault": typed.get("draw_fault", ""),
         "draw_typed": typed.get("draw_typed", {}),
     }

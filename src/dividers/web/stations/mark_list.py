@@ -25,7 +25,8 @@ class MarkGroup(NamedTuple):
 def grouped(plan: PiecePlan) -> list[MarkGroup]:
     """Every mark, under its line, layer by layer."""
     groups: dict[tuple[int, str, str], MarkGroup] = {}
-    names = [layer.name if plan.piece.layered else "" for layer in plan.piece.stack]
+    several_layers = plan.piece.layered or plan.piece.by_hand
+    names = [name if several_layers else "" for name in plan.piece.layer_names]
     several = len(plan.piece.surface.panels) > 1
     for number, mark in enumerate(plan.marks, 1):
         group = groups.setdefault(
