@@ -80,6 +80,17 @@ def test_what_is_wrong_stands_at_its_field_with_all_that_was_typed(client, wrong
     assert piece(client) == before
 
 
+def test_a_step_of_ones_own_is_added_changed_and_removed(client):
+    assert put(client, kind="step", name="Fit the handles", when="last", minutes="20").status_code == 303
+    assert piece(client)["steps"] == [{"name": "Fit the handles", "when": "last", "minutes": 20}]
+    bad = put(client, kind="step", number="0", name="Fit the handles", when="last", minutes="20", wait="soon")
+    assert "soon" in re.search(r'id="hand-step-0-wait-fault">([^<]*)<', bad.text)[1]
+    put(client, kind="step", number="0", name="Fit the knobs", when="tape off", minutes="20", wait="1 h")
+    assert "when all tape is off, 20 min, then 1 h wait" in client.get(f"{PIECE}/pattern").text
+    put(client, do="remove", kind="step", number="0")
+    assert "steps" not in piece(client)
+
+
 def test_what_is_gone_is_told(client):
     assert "isn&#39;t there any more" in put(client, do="remove", kind="motifs", number="3").text
     assert "Choose motifs or shading" in put(client, kind="glitter").text

@@ -176,7 +176,9 @@ def test_every_pattern_has_its_stations_and_tells_bad_values(client, kind):
         response = client.post(f"{PIECE}/pattern", data={"revision": revision} | dict.fromkeys(names, value))
         told = fields_of(response.text, 'aria-invalid="true"')
         assert response.status_code == (422 if told else 200), value
-        untold = names - told - {"pattern.lines", "pattern.guides"}  # its points' names can be anything: it is judged once the points are right
+        untold = (
+            names - told - {"pattern.lines", "pattern.guides"}
+        )  # its points' names can be anything: it is judged once the points are right
         assert not untold or value in ("0", "-1", "9" * 12, "A: 1\nB"), (value, untold)
         assert "<b>" not in response.text
         client.post(f"{PIECE}/pattern", data={"action": "forget"})

@@ -15,6 +15,8 @@ TAPINGS = ("auto", "strips", "alternate", "pieces", "reserve")
 TAPED_IN = ("areas", "rounds")
 EXITS = ("bottom", "left", "right", "top")
 PREPS = ("clean", "fill", "sand", "prime")
+# The small acts at the wall, which can be switched off one by one.
+SMALL_ACTS = ("tack", "offload", "mist", "wrap", "misses", "mop", "lift", "warm", "straighten", "swab", "thinner", "seep")
 TOOLS = ("brush", "roller", "spray")
 PULLS = ("auto", "wet", "touch-dry", "dry")
 BY_EYE = "by-eye"
@@ -155,6 +157,14 @@ class Method:
         f"from {', '.join(PREPS)}",
         default=(),
         forms=OWN,
+    )
+    acts_off: tuple[str, ...] = file_key(
+        ListOf(OneOf(SMALL_ACTS), len(SMALL_ACTS), separator=", ", cut=r"\s,;"),
+        "Don't remind me at the wall to",
+        f"from {', '.join(SMALL_ACTS)}",
+        default=(),
+        forms=OWN,
+        since="0.2.0",
     )
     clear_coats: int = file_key(WholeNumber(0, 10), "Clear coats at the end", default=0, forms=OWN)
     exit: str = file_key(

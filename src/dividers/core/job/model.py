@@ -11,6 +11,7 @@ from dividers.core.base.errors import Fault
 from dividers.core.base.lengths import Graduation
 from dividers.core.job.crew import Climate, Crew
 from dividers.core.job.edge_counts import Counts
+from dividers.core.job.free_steps import FreeStep
 from dividers.core.job.layers import ALL, HandLayer, Layer
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.products import Colour, Paint, Seal, Supply, Tape
@@ -24,7 +25,8 @@ JOB_FORMAT = "dividers-job/1"
 class Piece:
     """One thing to paint: a surface with a pattern and a method. `key` names it in addresses.
 
-    `layers` are there where the job file has them, in painting order: then `pattern` is that of the first. What is done `by_hand` comes after them.
+    `layers` are there where the job file has them, in painting order: then `pattern` is that of the first. What is done `by_hand` comes after them; `steps` are the
+    painter's own.
     """
 
     key: str
@@ -36,6 +38,7 @@ class Piece:
     copies: int = 1
     layers: tuple[Layer, ...] = ()
     by_hand: tuple[HandLayer, ...] = ()
+    steps: tuple[FreeStep, ...] = ()
 
     @property
     def stack(self) -> tuple[Layer, ...]:
@@ -58,7 +61,7 @@ class Piece:
 
     def of_layer(self, layer: Layer) -> "Piece":
         """This piece as if that layer were all of it."""
-        return replace(self, pattern=layer.pattern, method=layer.method, layers=(), by_hand=())
+        return replace(self, pattern=layer.pattern, method=layer.method, layers=(), by_hand=(), steps=())
 
     def with_method(self, change: Callable[[Method], Method]) -> "Piece":
         """This piece with another method, in each of its layers too."""

@@ -7,8 +7,8 @@ from typing import Any
 from dividers.core.base.lengths import write_exact
 from dividers.core.job.kinds import Kind, LengthText
 from dividers.core.job.schema import Key, Named, Object, Objects, Tagged
-from dividers.core.job_file.job_reader import JOB
 from dividers.core.job_file.hand_reader import HAND_LAYER
+from dividers.core.job_file.job_reader import JOB
 from dividers.core.job_file.layer_reader import ZONE, LayersKind, ZoneKind
 from dividers.core.job_file.survey_reader import Readings
 from dividers.core.patterns import PATTERNS

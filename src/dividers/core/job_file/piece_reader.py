@@ -5,11 +5,12 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from dividers.core.base.errors import BadInput
-from dividers.core.job.kinds import ListOf, Measure, Moment, OneOf, PaletteKey, Plain, Text, WholeNumber
+from dividers.core.job.free_steps import LAST, WHENS, FreeStep
+from dividers.core.job.kinds import ListOf, Measure, Moment, OneOf, PaletteKey, Plain, Rate, Text, WholeNumber
 from dividers.core.job.layers import ALL, HandLayer, Layer
 from dividers.core.job.method import Method, PatternChoice
 from dividers.core.job.model import Piece
-from dividers.core.job.products import USUAL_TAPE, Seal, Tape
+from dividers.core.job.products import TIME, USUAL_TAPE, Seal, Tape
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Objects, Tagged, Values, keys_of
 from dividers.core.job.surface import BASE_STATES, FINISH_STATES, SIDES, SURFACE_KINDS, TEXTURES, Fold, Surface
@@ -20,6 +21,7 @@ from dividers.core.patterns.base.parameters import read_values
 from dividers.core.survey.outline import measured
 
 MOST_PANELS = 20
+MOST_STEPS = 30
 SURFACE_FORM = {"measure": "Surface"}
 
 
@@ -122,6 +124,19 @@ def _pattern(kind: str, entry: Reader) -> PatternChoice:
     return PatternChoice(kind, values)
 
 
+def _free_step(entry: Reader, values: Values) -> FreeStep:
+    return FreeStep(values["name"], values["when"], values["minutes"], int(values["wait"] or 0))
+
+
+FREE_STEP = Object(
+    (
+        Key("name", Text(), "What is done", needed="Say what is done.", default="step"),
+        Key("when", OneOf(WHENS), "When", "first of all, before tape, when all tape is off, or last", LAST),
+        Key("minutes", Rate(0, 10_000), "Minutes", default=15.0),
+        Key("wait", TIME, "Then wait", "before what follows, like 2 h"),
+    ),
+    _free_step,
+)
 FINISH = Object(
     (
         Key("state", OneOf(FINISH_STATES), "Finish", default="painted", forms=SURFACE_FORM),
@@ -176,6 +191,7 @@ PIECE = Object(
         Key("method", METHOD),
         Key("pattern", TaggedOrNone(PATTERN_KIND, PATTERNS_OF, _pattern), help="or else layers"),
         Key("layers", LayersKind(PATTERN, METHOD), help="in painting order, instead of pattern", default=(), since="0.2.0"),
+        Key("steps", Objects(FREE_STEP, MOST_STEPS), "Steps of your own", default=(), since="0.2.0"),
         Key(
             "copies",
             WholeNumber(1, 999),

@@ -11,6 +11,7 @@ from dividers.core.job.method import BY_EYE
 from dividers.core.job.model import Piece
 from dividers.core.job.usual import ERASE_MIN, MEASURE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN
 from dividers.core.order.between_rounds import between
+from dividers.core.order.free_steps import with_own
 from dividers.core.order.hand_layers import over_layers
 from dividers.core.order.hand_tasks import by_hand
 from dividers.core.order.network import NamedLag, Steps, Task, together
@@ -45,7 +46,8 @@ def steps_of_piece(site: WorkSite) -> Steps:
     below = [*hand.names, *([ground.last] if ground.painted and ground.last else [])]
     over = over_layers(site, rounds, below)
     after = _after(site, rounds, hand, over)
-    found = together([prep, base, *_in_order(marks, rounds), between(site, rounds, marks), hand, over, after])
+    all_steps = [prep, base, *_in_order(marks, rounds), between(site, rounds, marks), hand, over, after]
+    found = together(with_own(site, all_steps) if site.plan.piece.steps else all_steps)
     layers = {each.choice.number: each.choice.layer for each in rounds}
     names = site.plan.piece.layer_names
     tasks = tuple(

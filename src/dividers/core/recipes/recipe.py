@@ -11,7 +11,9 @@ from dividers.core.base.units import EASY_STEP_MM
 from dividers.core.job.document import Document, free_key
 from dividers.core.job.model import Job, Piece
 from dividers.core.job_file.first_values import first_document
+from dividers.core.job_file.hand_reader import HAND_LAYER
 from dividers.core.job_file.job_reader import read_job
+from dividers.core.job_file.layer_reader import by_hand
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.parameters import Parameter
@@ -61,12 +63,27 @@ def recipe_of(document: Document, job: Job, piece: Piece, name: str) -> Recipe:
     used = {piece.base}
     for layer in piece.stack:
         used.update(BY_KEY[layer.pattern.kind].colors_in(layer.pattern.values))
-    layers = [{key: each[key] for key in KEPT_OF_LAYER if key in each} for each in written.get("layers") or ()]
+    used.update(color for each in piece.by_hand for color in (*each.colors, each.inside) if color)
+    all_layers = written.get("layers") or ()
+    layers: list[Mapping[str, Any]] = [
+        {key: each[key] for key in KEPT_OF_LAYER if key in each} for each in all_layers if not by_hand(each)
+    ]
     pattern = layers[0]["pattern"] if layers else written["pattern"]
+    if piece.by_hand:  # what is done by hand names its layer
+        layers = [{**each, "name": own.name} for each, own in zip(layers, piece.stack, strict=True)]
+        layers += [each for each in all_layers if by_hand(each)]
     colors = {key: dict(value) for key, value in document["palette"].items() if key in used}
     method = {key: value for key, value in (written.get("method") or {}).items() if key in KEPT_OF_METHOD}
     return Recipe(
-        name, job.units, field.width, field.height, dict(pattern), colors, piece.base, method, layers if piece.layered else ()
+        name,
+        job.units,
+        field.width,
+        field.height,
+        dict(pattern),
+        colors,
+        piece.base,
+        method,
+        layers if piece.layered or piece.by_hand else (),
     )
 
 
@@ -131,6 +148,9 @@ def _layers(
     """The layers in the job's colours; their sizes and zones scaled across and down, where `by` says how much."""
     found = []
     for layer in recipe.layers:
+        if by_hand(layer):
+            found.append(_by_hand_in(recipe, layer, names, by, units))
+            continue
         pattern = _recolored({**layer["pattern"]}, names)
         own: dict[str, Any] = {**layer, "pattern": pattern}
         if "zone" in layer:
@@ -142,6 +162,21 @@ def _layers(
                     holder[key] = _zone_scaled(holder[key], recipe.units, by, units)
         found.append(own)
     return tuple(found)
+
+
+def _by_hand_in(
+    recipe: Recipe,
+    layer: Mapping[str, Any],
+    names: Mapping[str | None, str],
+    by: tuple[Fraction, Fraction] | None,
+    units: str,
+) -> dict[str, Any]:
+    """A hand layer in the job's colours and units. Motifs keep their sizes; places go along with the field."""
+    own = dict(HAND_LAYER.in_units(dict(layer), recipe.units, units))
+    own |= {key: names.get(own[key], own[key]) for key in ("color", "inside", "dark", "bright") if key in own}
+    if by and isinstance(own.get("at"), list):
+        own["at"] = _zone_scaled(own["at"], units, by, units)
+    return own
 
 
 def _zone_scaled(written: Any, units: str, by: tuple[Fraction, Fraction], into: str) -> Any:

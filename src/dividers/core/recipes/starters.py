@@ -1,6 +1,7 @@
 """A dozen looks of our own to begin with; sizes on a field of 120 x 96 in."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 from fractions import Fraction
 from typing import Any
 
@@ -21,6 +22,14 @@ def _recipe(name: str, pattern: Mapping[str, Any], **colors: Mapping[str, Any]) 
     return Recipe(name, "in", 120 * INCH, 96 * INCH, pattern, colors, base, {})
 
 
+def _by_hand(name: str, pattern: Mapping[str, Any], *hand: Mapping[str, Any], **colors: Mapping[str, Any]) -> Recipe:
+    """A look with motifs or shading over its pattern."""
+    return replace(
+        _recipe(name, pattern, **colors),
+        layers=({"name": "pattern", "pattern": pattern}, *({"of": "pattern", **each} for each in hand)),
+    )
+
+
 STARTERS = (
     _recipe("Awning", {"kind": "stripes", "direction": "vertical", "count": 15, "start": "edge", "colors": ["red", None]}, cream=CREAM, red=BRICK),
     _recipe("Deckchair", {"kind": "stripes", "direction": "vertical", "widths": ["9", "1 1/2", "3", "1 1/2"], "start": "edge", "colors": [None, "coal", "sky", "coal"]}, cream=CREAM, coal=COAL, sky=SKY),
@@ -34,4 +43,7 @@ STARTERS = (
     _recipe("Basket", {"kind": "basket", "columns": 8, "slats": 3, "colors": ["moss", "cream"]}, mustard=MUSTARD, moss=MOSS, cream=CREAM),
     _recipe("Morning rays", {"kind": "rays", "rays": 24, "middle": "bottom", "colors": ["mustard", None]}, sky=SKY, mustard=MUSTARD),
     _recipe("Nested diamonds", {"kind": "concentric", "shape": "diamonds", "band": "8", "colors": ["pond", None]}, cream=CREAM, pond=POND),
+    _by_hand("Padded panel", {"kind": "diamonds", "columns": 10, "rows": 6, "colors": ["rose", None]},
+             {"kind": "shading", "name": "hollows", "light": "top left", "dark": "red", "bright": "cream", "line": "3/8"},
+             {"kind": "motifs", "name": "buttons", "at": "crossings", "tool": "dot", "width": "1 1/4", "color": "red"}, rose_light={"name": "Pale rose", "hex": "#d6aca2"}, rose=ROSE, red=BRICK, cream=CREAM),
 )  # fmt: skip

@@ -55,6 +55,8 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
         return Step(
             task, "paint", (), _grouped(_marks(plan, layer)), ("Use a soft pencil, lightly: these marks lie on paint.",)
         )
+    if task.kind == "hand" and layer >= len(plan.piece.layer_names):
+        return Step(task, "paint", (), (), ())
     if task.kind == "hand" and task.number is None:
         return Step(task, "paint", (), (), _hand_ways(plan, task))
     if task.kind == "mark":

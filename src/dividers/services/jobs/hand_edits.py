@@ -1,4 +1,4 @@
-"""Changing what is done by hand over a piece's layers: motifs and shading are added, changed and removed."""
+"""Changing what is done by hand on a piece: motifs, shading and steps of one's own are added, changed and removed."""
 
 import sqlite3
 from collections.abc import Callable, Mapping
@@ -16,7 +16,9 @@ KEYS = {
     MOTIFS: ("of", "at", "tool", "width", "height", "color", "inside", "every", "spacing", "minutes_each", "name"),
     SHADING: ("of", "light", "dark", "bright", "line", "minutes_per_m", "name"),
 }
-NUMBERS = ("every", "minutes_each", "minutes_per_m")
+STEP = "step"
+KEYS[STEP] = ("name", "when", "minutes", "wait")
+NUMBERS = ("every", "minutes_each", "minutes_per_m", "minutes")
 
 
 def put(
@@ -31,7 +33,11 @@ def put(
     """Add a hand layer, or change the one of a number from 0. Raises BadInput, BadJob."""
     if kind not in KEYS:
         raise BadInput("Choose motifs or shading.", "kind")
-    written = {"kind": kind} | {key: _value(key, typed[key].strip()) for key in KEYS[kind] if typed.get(key, "").strip()}
+    values = {key: _value(key, typed[key].strip()) for key in KEYS[kind] if typed.get(key, "").strip()}
+    if kind == STEP:
+        _change_steps(connection, job_id, base, piece_key, values, number)
+        return
+    written = {"kind": kind} | values
 
     def act(hand: list[Document], taped: list[Document]) -> None:
         if len(hand) + len(taped) >= MOST_LAYERS and number is None:
@@ -49,13 +55,39 @@ def put(
     _change(connection, job_id, base, piece_key, f"{'Added' if number is None else 'Changed'} {kind} by hand", act)
 
 
-def remove(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, number: int) -> None:
-    """Remove a hand layer, by its number from 0. Raises BadInput."""
+def remove(connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, kind: str, number: int) -> None:
+    """Remove a hand layer or a step of one's own, by its number from 0. Raises BadInput."""
+    if kind == STEP:
+        _change_steps(connection, job_id, base, piece_key, None, number)
+        return
 
     def act(hand: list[Document], taped: list[Document]) -> None:
         del hand[_there(hand, number)]
 
     _change(connection, job_id, base, piece_key, "Removed what was done by hand", act)
+
+
+def _change_steps(
+    connection: sqlite3.Connection, job_id: int, base: int, piece_key: str, values: Document | None, number: int | None
+) -> None:
+    """Add a step (no number), change one, or remove it (no values)."""
+
+    def edit(document: Document) -> Document:
+        def changed(piece: Document) -> Document:
+            steps = list(piece.get("steps") or [])
+            if number is None:
+                steps.append(values or {})
+            elif values is None:
+                del steps[_there(steps, number)]
+            else:
+                steps[_there(steps, number)] = values
+            rest = {key: value for key, value in piece.items() if key != "steps"}
+            return rest | ({"steps": steps} if steps else {})
+
+        return with_piece(document, editing.number_of(document, piece_key), changed)
+
+    label = "Removed a step" if values is None else "Added a step" if number is None else "Changed a step"
+    editing.change(connection, job_id, base, label, edit, piece_key)
 
 
 def _value(key: str, text: str) -> object:

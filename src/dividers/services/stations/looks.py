@@ -81,7 +81,7 @@ def _look(shown: _OnSurface) -> Markup:
     written = first_document(shown.kind, ground, job.units, _present(job, piece, shown.layer))
     try:
         values = read_values(BY_KEY[shown.kind], Reader(written, "", Findings(job.units, job.palette)))
-        plan = plan_piece(job, replace(piece, pattern=PatternChoice(shown.kind, values), layers=()))
+        plan = plan_piece(job, replace(piece, pattern=PatternChoice(shown.kind, values), layers=(), by_hand=()))
         return look_svg(draw(plan, job.palette, job.units, View()))
     except DividersError:
         return Markup("")

@@ -24,7 +24,7 @@ def put(job_id: int, piece: str) -> ResponseReturnValue:
     base = asked(form, "revision", -1)
     try:
         if form.get("do") == "remove":
-            hand_edits.remove(connection(), job_id, base, piece, -1 if number is None else number)
+            hand_edits.remove(connection(), job_id, base, piece, kind, -1 if number is None else number)
         else:
             hand_edits.put(connection(), job_id, base, piece, kind, values, number)
     except BadJob as bad:

@@ -6,16 +6,20 @@ from typing import Any
 
 from dividers.core.base.errors import Fault
 from dividers.core.base.lengths import exact, write_exact
-from dividers.core.base.quantities import run
+from dividers.core.base.quantities import run, spoken
+from dividers.core.job.free_steps import FreeStep
 from dividers.core.job.kinds import OneOf, PaletteKey
 from dividers.core.job.layers import MOTIF_PLACES, MOTIFS, SHADING
 from dividers.core.job_file.hand_reader import HAND_LAYER
 from dividers.core.job_file.layer_reader import by_hand
+from dividers.core.job_file.piece_reader import FREE_STEP
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.services.jobs import hand_edits
 from dividers.services.jobs.editing import Opened
+from dividers.services.jobs.hand_edits import STEP
 
 PLACE_WORDS = {"crossings": "At the crossings", "centres": "In the middle of parts", "between": "Between what is painted"}
+WHEN_WORDS = {"first": "first of all", "before tape": "before tape", "tape off": "when all tape is off", "last": "last"}
 LONG_FORM = ("height", "inside", "every", "spacing", "minutes_each", "minutes_per_m", "name")
 
 
@@ -59,16 +63,21 @@ def hand_board(plan: PiecePlan, opened: Opened, typed: Mapping[str, Any]) -> dic
         HandRow(number, each.name, each.kind, _words(plan, number), fields(each.kind, number, written[number]))
         for number, each in enumerate(plan.piece.by_hand)
     ]
+    steps = opened.document["pieces"][opened.piece_number(plan.piece.key)].get("steps") or []
+    rows += [
+        HandRow(number, each.name, STEP, _step_words(each), fields(STEP, number, steps[number]))
+        for number, each in enumerate(plan.piece.steps)
+    ]
     return {
         "hand_rows": rows,
-        "hand_forms": {kind: fields(kind, None, {}) for kind in (MOTIFS, SHADING)},
+        "hand_forms": {kind: fields(kind, None, {}) for kind in (MOTIFS, SHADING, STEP)},
         "hand_open": (refused.get("kind"), refused.get("number")) if refused else None,
         "hand_said": refused.get("said", ()),
     }
 
 
 def _field(plan: PiecePlan, kind: str, key: str, value: Any, fault: str) -> HandField:
-    entry = HAND_LAYER.key(key)
+    entry = (FREE_STEP if kind == STEP else HAND_LAYER).key(key)
     assert entry is not None
     choices: tuple[tuple[str, str], ...] = ()
     if key == "of":
@@ -83,7 +92,15 @@ def _field(plan: PiecePlan, kind: str, key: str, value: Any, fault: str) -> Hand
         choices = (*none, *((name, colour.name) for name, colour in plan.job.palette.items()))
     elif isinstance(entry.kind, OneOf):
         choices = entry.kind.worded()
-    return HandField(key, entry.title, entry.help, choices, str(value if value is not None else ""), fault, key in LONG_FORM)
+        value = value or entry.default
+    return HandField(
+        key, entry.title, entry.help, choices, str(value if value is not None else ""), fault, kind != STEP and key in LONG_FORM
+    )
+
+
+def _step_words(step: FreeStep) -> str:
+    wait = f", then {spoken(step.wait_min)} wait" if step.wait_min else ""
+    return f"{WHEN_WORDS[step.when]}, {step.minutes:g} min{wait}"
 
 
 def _words(plan: PiecePlan, number: int) -> str:
@@ -110,7 +127,7 @@ def faults_by_key(faults: tuple[Fault, ...]) -> tuple[dict[str, str], list[str]]
     said: list[str] = []
     for fault in faults:
         key = fault.path.rpartition(".")[2]
-        if key in keys and ".layers." in fault.path:
+        if key in keys and (".layers." in fault.path or ".steps." in fault.path):
             found.setdefault(key, fault.message)
         else:
             said.append(fault.message)

@@ -25,6 +25,7 @@ from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan import Plan
 from dividers.core.plan.plan_document import sides_in_words
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, SKIPPED
+from dividers.core.wall.small_acts import acts_of
 from dividers.core.wall.steps import Step, Tick, cautions_of, step_of
 from dividers.core.wall.timers import short
 from dividers.core.wall.waits import early_of
@@ -75,6 +76,7 @@ class StepBoard:
     needs: str
     pull_method: str
     measured: int | None = None
+    acts: tuple[str, ...] = ()
 
 
 @lru_cache(maxsize=4)
@@ -84,6 +86,7 @@ def boards(document: str) -> Mapping[str, StepBoard]:
     pieces = {piece.piece.key: piece for piece in plan.pieces}
     drawn = 0
     warned: set[tuple[str, str]] = set()
+    reminded: set[tuple[str, str]] = set()
     found: dict[str, StepBoard] = {}
     for task in work.tasks:
         piece = pieces[task.name.piece]
@@ -92,7 +95,9 @@ def boards(document: str) -> Mapping[str, StepBoard]:
         drawn += len(step.ticks) if task.kind == "mark" else 0
         cautions = tuple(each for each in cautions_of(piece, task) if (piece.piece.key, each) not in warned)
         warned |= {(piece.piece.key, each) for each in cautions}
-        found[task.key] = _board(plan, piece, task, step, choices, cautions, drawn <= MOST_TAPES)
+        acts = tuple(each.said for each in acts_of(piece, task, tuple(choices)) if (piece.piece.key, each.key) not in reminded)
+        reminded |= {(piece.piece.key, each.key) for each in acts_of(piece, task, tuple(choices))}
+        found[task.key] = _board(plan, piece, task, step, choices, cautions, acts, drawn <= MOST_TAPES)
     tapes = {(task.name.piece, task.number, task.name.area): task.key for task in work.tasks if task.kind == "tape"}
     for task in work.tasks:
         if task.kind == "coat" and task.number:
@@ -102,7 +107,14 @@ def boards(document: str) -> Mapping[str, StepBoard]:
 
 
 def _board(
-    plan: Plan, piece: PiecePlan, task: Task, step: Step, choices: Sequence[RoundChoice], cautions: tuple[str, ...], drawn: bool
+    plan: Plan,
+    piece: PiecePlan,
+    task: Task,
+    step: Step,
+    choices: Sequence[RoundChoice],
+    cautions: tuple[str, ...],
+    acts: tuple[str, ...],
+    drawn: bool,
 ) -> StepBoard:
     job = plan.job
     several = len(piece.piece.surface.panels) > 1
@@ -121,6 +133,7 @@ def _board(
         cells=" ".join(step.cells),
         rows=rows,
         ways=step.ways,
+        acts=acts,
         takes=tuple(_takes(job, piece, task, choices)),
         cautions=cautions,
         cover="",
