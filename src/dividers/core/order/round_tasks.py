@@ -103,7 +103,7 @@ def _area(
     area = number if choice.area_count > 1 else None
     tape, length = _tape(site, choice, area, strips)
     sealed, seal = _Sealed(tape.name), Steps()
-    if choice.seal.coats and choice.seal.skin_min is None:
+    if choice.seal.coats and choice.seal.skin_min is None and strips:
         seal, sealed = _seal(site, choice, tape.name, length, None, area)
     own = [index for index, its in enumerate(choice.areas) if its == number]
     whole = sum(band.tape_m for band in choice.bands_in(number))
@@ -121,6 +121,8 @@ def _tape(site: WorkSite, choice: RoundChoice, area: int | None, own: Sequence[P
     minutes = length / rates.taped_m_per_h * 60 + 2 * strips * rates.cut_min + rates.round_min / choice.area_count
     where = f", area {area} of {choice.area_count}" if area else ""
     words = f"{site.title(number)}{where}: lay and press {strips} strip{'s' if strips != 1 else ''}, {run(length, site.plan.job.units)}"
+    if not own:
+        words, minutes = f"{site.title(number)}{where}: nothing to tape, its edges are free or covered later", 0.0
     name = site.key("tape", number, area=area)
     ready = site.base.tape_from
     why = f"the base, {site.color_name(piece.base)}, must be tape-safe before tape goes on it" if ready else ""
@@ -186,7 +188,7 @@ def _batch(
         site.key("pull", choice.number, batch=batch),
         site.piece.name,
         whole_minutes(pull_min(site.piece, tape_m)),
-        f"{title}: pull the tape, last strip first",
+        f"{title}: pull the tape, last strip first" if tape_m else f"{title}: no tape to pull",
         site.cell_keys(places),
     )
     skin_from = sealed.last if seal.tasks else None

@@ -6,6 +6,7 @@ from typing import Any
 
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.products import Colour
+from dividers.core.output.hand_shapes import motif, side_line
 from dividers.core.output.seen_parts import layers_in, seen_parts
 
 GAP_MM = 200.0  # between panels
@@ -64,6 +65,10 @@ def _shapes(
         name = "reserves" if reserved else f"cells {color or base}"
         layer = f"{part['layer']}: {name}" if several else name
         yield LayerShape(layer, "area", _moved(part["rings"], across[part["panel"]]), part["id"], palette[color or base].hex)
+    for work in piece["hand"]:
+        fill = palette[work["color"]].hex
+        for ring, name in _by_hand(work):
+            yield LayerShape(f"{work['layer']}: {work['color']}", "area", _moved([ring], across[name]), work["id"], fill)
     for each in piece["rounds"]:
         for strip in each["strips"]:
             yield LayerShape(
@@ -73,6 +78,17 @@ def _shapes(
         place = (mark["x"] + across[mark["panel"]], mark["y"])
         yield LayerShape("marks", "point", ((place,),), mark["id"])
         yield LayerShape("readings", "text", ((place,),), mark["id"], text=f"{mark['id'][1:]}: {mark['reading']}")
+
+
+def _by_hand(work: Mapping[str, Any]) -> Iterator[tuple[tuple[Point, ...], str]]:
+    """The rings of an entry's motifs and lines, each with its panel's name; none where it has no places."""
+    named = iter(work.get("panels", ()))
+    for x, y in work["places"]:
+        yield motif(work["tool"], (x, y), tuple(work["size"])), next(named)
+    for (ax, ay), (bx, by) in work.get("lines", ()):
+        name = next(named)
+        if (ax, ay) != (bx, by):
+            yield side_line((ax, ay), (bx, by), work["line_mm"]), name
 
 
 def _moved(rings: Any, by: float) -> tuple[tuple[Point, ...], ...]:

@@ -13,16 +13,24 @@ STAR_WAIST = 0.45  # a stencil is drawn as a star, whose waist is so much of its
 
 def shapes_on(work: HandWork, panel: str) -> Iterator[tuple[Point, ...]]:
     """The shapes of hand work on one panel, in working order."""
-    half = float(work.layer.width_mm) / 2, float(work.layer.height_mm) / 2
-    for name, (x, y) in work.places:
-        if name == panel:
-            yield tuple((x + dx * half[0], y + dy * half[1]) for dx, dy in _outline(work.layer.tool))
+    size = float(work.layer.width_mm), float(work.layer.height_mm)
+    yield from (motif(work.layer.tool, middle, size) for name, middle in work.places if name == panel)
     wide = float(work.layer.line_mm)
-    for name, (ax, ay), (bx, by) in work.lines:
-        length = math.dist((ax, ay), (bx, by))
-        if name == panel and length:
-            inx, iny = -(by - ay) / length * wide, (bx - ax) / length * wide
-            yield (ax, ay), (bx, by), (bx + inx, by + iny), (ax + inx, ay + iny)
+    yield from (side_line(start, end, wide) for name, start, end in work.lines if name == panel and start != end)
+
+
+def motif(tool: str, middle: Point, size: tuple[float, float]) -> tuple[Point, ...]:
+    """The ring of a motif of a size in mm about its middle."""
+    (x, y), (wide, high) = middle, size
+    return tuple((x + dx * wide / 2, y + dy * high / 2) for dx, dy in _outline(tool))
+
+
+def side_line(start: Point, end: Point, wide_mm: float) -> tuple[Point, ...]:
+    """The ring of a line along a side, inside its cell: to the right as one goes along it (y runs down)."""
+    (ax, ay), (bx, by) = start, end
+    length = math.dist(start, end)
+    inx, iny = -(by - ay) / length * wide_mm, (bx - ax) / length * wide_mm
+    return (ax, ay), (bx, by), (bx + inx, by + iny), (ax + inx, ay + iny)
 
 
 def _outline(tool: str) -> list[Point]:
