@@ -141,7 +141,7 @@ def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float, ami
     """
     kind = BY_KEY[pattern.kind]
     ground, values, notes = begun(Ground.of(sheet, tape_mm, amid), kind, pattern.values)
-    tiles = kind.lay(ground, values)
+    tiles = _dots_on(sheet, kind.lay(ground, values))
     if notes:
         tiles = replace(within(tiles, sheet.area), notes=(*tiles.notes, *notes))
     shape = sheet.placed[0].panel.shape
@@ -162,6 +162,14 @@ def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float, ami
     return replace(_less(plain, taken), plain=replace(plain, lined=True)) if width_mm else plain
 
 
+def _dots_on(sheet: Sheet, tiles: Tiles) -> Tiles:
+    """Tiles without dots that lie off their panels' outlines."""
+    if not tiles.dots or not any(placed.panel.contour for placed in sheet.placed):
+        return tiles
+    rings = [placed.ring(placed.panel.field_ring) for placed in sheet.placed]
+    return replace(tiles, dots=tuple(dot for dot in tiles.dots if any(polygons.holds(ring, dot.point) for ring in rings)))
+
+
 def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
     """The tiles cut to every field of a sheet less the openings."""
     parts, origins, panels = [], [], []
@@ -169,7 +177,8 @@ def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
         shape = placed.panel.shape
         field = shape.field.inner_box if shape else _box(placed.box(placed.panel.field))
         holes = [placed.box(opening.box) for opening in placed.panel.openings]
-        cells, origin = polygons.cut_to(tiles.shapes, region_of(placed), _inside(tiles.shapes, field, holes))
+        surely = np.zeros(len(tiles.shapes), bool) if placed.panel.contour else _inside(tiles.shapes, field, holes)
+        cells, origin = polygons.cut_to(tiles.shapes, region_of(placed), surely)
         parts.append(cells)
         origins.append(origin)
         panels.append(np.full(len(cells), number))
@@ -193,8 +202,17 @@ def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
 def region_of(placed: Placed) -> polygons.Region:
     """A panel's field less its openings, on the sheet."""
     shape = placed.panel.shape
-    holes = [corners(placed.box(opening.box)) for opening in placed.panel.openings]
-    return polygons.region(shape.field.corners if shape else corners(placed.box(placed.panel.field)), holes)
+    return polygons.region(shape.field.corners if shape else placed.ring(placed.panel.field_ring), placed.holes)
+
+
+def off_surface(sheet: Sheet) -> Shapes:
+    """Where inside its panels' boxes a sheet has nothing for tape to stick to: openings, and what lies off an outline."""
+    found = [polygons.ring(hole) for placed in sheet.placed for hole in placed.holes]
+    for placed in sheet.placed:
+        if placed.panel.contour:
+            box = corners(placed.box(placed.panel.outline))
+            found += polygons.without(box, placed.ring(placed.panel.contour.outline))
+    return polygons.from_polygons(found)
 
 
 def following(tiles: Tiles, laid_on: Rectangle, field: Quad) -> Tiles:

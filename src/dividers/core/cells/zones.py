@@ -193,7 +193,7 @@ def _narrowed(placed: Placed, part: _ZoneGround) -> Placed:
         box = replace(
             box, **dict(zip((("left", "right"), ("top", "bottom"))[middle.axis], (middle.low, middle.high), strict=True))
         )
-    return replace(placed, panel=replace(placed.panel, field=box, shape=None))
+    return replace(placed, panel=replace(placed.panel, field=box, shape=None, contour=None))
 
 
 def _on_sheet(layout: Layout, sheet: Sheet, panel: int) -> Layout:

@@ -21,6 +21,15 @@ def ring(points: Sequence[Point]) -> Polygon:
     return shapely.Polygon(points)
 
 
+def point(at: Point) -> shapely.Point:
+    return shapely.Point(at)
+
+
+def holds(points: Sequence[Point], at: Point) -> bool:
+    """Whether a place lies inside a ring."""
+    return bool(shapely.Polygon(points).contains(shapely.Point(at)))
+
+
 def region(outer: Sequence[Point], holes: Sequence[Sequence[Point]] = ()) -> Region:
     """The inside of a ring less some holes, which may cross it or each other."""
     inside = shapely.Polygon(outer)
@@ -243,6 +252,13 @@ def redrawn(shape: Polygon, place: Callable[[Floats], Floats]) -> Polygon:
 def less(shapes: Polygons, region: Region) -> Polygons:
     """Polygons less a region."""
     return _polygonal(shapely.difference(shapes, region, grid_size=OVERLAY_GRID_MM))
+
+
+def rest(shape: Polygon, taken: Region) -> Shapes:
+    """A polygon less a region, as separate shapes."""
+    parts = shapely.get_parts(shapely.difference(shape, taken, grid_size=OVERLAY_GRID_MM))
+    real = (shapely.get_type_id(parts) == shapely.GeometryType.POLYGON) & (shapely.area(parts) > SMALLEST_CELL_MM2)
+    return from_polygons(parts[real])
 
 
 def region_area(region: Region) -> float:

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 
 from dividers.core.geometry.quads import Quad, rectangle
+from dividers.core.geometry.shapes import Point
 
 SIDES = ("top", "right", "bottom", "left")
 TAPE, CUT_IN, FREE, WRAP = EDGE_KINDS = ("tape", "cut-in", "free", "wrap")
@@ -54,6 +55,20 @@ class Opening:
 
     name: str
     box: Rectangle
+    ring: tuple[Point, ...] = ()  # of one that is no rectangle; `box` is then what it lies in
+
+    @property
+    def corners(self) -> tuple[Point, ...]:
+        """Its ring, whatever its shape, clockwise to the eye."""
+        return self.ring or quad_of(self.box).corners
+
+
+@dataclass(frozen=True)
+class Contour:
+    """A panel that is no rectangle: its outline as a ring (arcs flattened), and the ring of what is painted, inside the margins."""
+
+    outline: tuple[Point, ...]
+    field: tuple[Point, ...]
 
 
 @dataclass(frozen=True)
@@ -102,7 +117,7 @@ class Shape:
 class Panel:
     """One flat panel: its stated size, the rectangle that its pattern is laid on, and its openings.
 
-    `shape` is there when the readings say that it is no true rectangle. `edges` says how each of SIDES is done; paint goes round those
+    With a `contour` size and field are those of the boxes around it; the pattern is laid on the field's box and cut to it. `shape` is there when the readings say that it is no true rectangle. `edges` says how each of SIDES is done; paint goes round those
     that it wraps by `wrap_depth_mm`.
     """
 
@@ -116,6 +131,17 @@ class Panel:
     marked: Marked = Marked()
     edges: tuple[str, ...] = (TAPE,) * 4
     wrap_depth_mm: Fraction = Fraction(0)
+    contour: Contour | None = None
+
+    @property
+    def outline_ring(self) -> tuple[Point, ...]:
+        """The outline as measured, clockwise to the eye, whatever its shape."""
+        return self.contour.outline if self.contour else self.outline_quad.corners
+
+    @property
+    def field_ring(self) -> tuple[Point, ...]:
+        """What is painted, openings not taken off, whatever its shape."""
+        return self.contour.field if self.contour else self.field_quad.corners
 
     @property
     def outline(self) -> Rectangle:

@@ -3,24 +3,31 @@
 import math
 from fractions import Fraction
 
-from dividers.core.base.lengths import write_exact
+from dividers.core.base.lengths import exact, write_exact
+from dividers.core.geometry.contours import box_of, ellipse, flattened, inset
+from dividers.core.geometry.shapes import Point
 from dividers.core.job.kinds import LengthText, OneOf, Text
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Objects, Values
-from dividers.core.job.surface import EDGE_KINDS, SIDES, TAPE, Opening, Panel, Rectangle, SurveyReading
+from dividers.core.job.surface import EDGE_KINDS, SIDES, TAPE, Contour, Opening, Panel, Rectangle, SurveyReading
+from dividers.core.job_file.outline_reader import OutlineKind
 from dividers.core.job_file.survey_reader import MARKED, MEASURE, SURVEY
 from dividers.core.survey.blunders import absurd
 
 LEAST_PANEL_MM = Fraction(10)
 MOST_PANEL_MM = Fraction(100_000)
 MOST_OPENINGS = 40
+OFF_BOX_MM = 0.5  # an arc's flattened top may fall so short of its box
 USUAL_MM = Fraction(1000)  # stands in for a size that can't be read, so that the rest still can
 PANEL_SIZE = LengthText(LEAST_PANEL_MM, MOST_PANEL_MM)
 
 
 def read_panel(entry: Reader, values: Values) -> Panel:
     """A panel as a true rectangle with its readings; `survey.outline` fits its shape to them."""
+    if entry.has("outline"):
+        return _with_contour(entry, values)
     width, measured = _width(entry, values)
+    entry.need("height", MEASURE)
     height = values["height"]
     measured = measured and height is not None  # else what depends on the size would be blamed for nothing
     height = height or USUAL_MM
@@ -44,6 +51,51 @@ def read_panel(entry: Reader, values: Values) -> Panel:
         values["marked"],
         tuple(edges[side] for side in SIDES),
         depth,
+    )
+
+
+def _with_contour(entry: Reader, values: Values) -> Panel:
+    """A panel by its outline: its box gives the size, its margins are measured square to its sides."""
+    ring = values["outline"] or ((0.0, 0.0), (1000.0, 0.0), (1000.0, 1000.0), (0.0, 1000.0))
+    left, top, right, bottom = box_of(ring)
+    if max(abs(left), abs(top)) > OFF_BOX_MM:
+        entry.fault(
+            "outline", "must begin at its box's left and top: its least distance from the left and from the top are both 0."
+        )
+    for key in ("width", "height", "curve"):
+        if entry.has(key):
+            entry.warn(key, "isn't used where there is an outline, which gives the size. Remove one of them.")
+    if values["survey"]:
+        entry.fault("survey", "goes with a width and height. A panel with an outline takes the corners as they were measured.")
+    width, height = exact(right), exact(bottom)
+    for size in (width, height):
+        if not LEAST_PANEL_MM <= size <= MOST_PANEL_MM:
+            least, most = (write_exact(each, entry.findings.unit) for each in (LEAST_PANEL_MM, MOST_PANEL_MM))
+            entry.fault("outline", f"is too small or too large: from {least} to {most} across and down are allowed.")
+            ring, width, height = ((0.0, 0.0), (1000.0, 0.0), (1000.0, 1000.0), (0.0, 1000.0)), USUAL_MM, USUAL_MM
+    sides = values["margin"]
+    inside = inset(ring, [float(sides[side]) for side in SIDES])
+    if len(inside) != 1:
+        first = next(side for side in SIDES if sides[side])
+        entry.fault(f"margin.{first}", "the margins leave nothing to paint, or cut the field in two. Make them smaller.")
+    field_ring = inside[0] if inside else list(ring)
+    box = Rectangle(*(exact(each) for each in box_of(field_ring)))
+    outline = Rectangle(Fraction(0), Fraction(0), width, height)
+    _check_openings(entry, values["openings"], outline, box)
+    number = int(entry.path.rpartition(".")[2]) + 1
+    edges = values["edges"]
+    return Panel(
+        values["name"] or f"panel {number}",
+        width,
+        height,
+        box,
+        values["openings"],
+        (),
+        None,
+        values["marked"],
+        tuple(edges[side] for side in SIDES),
+        edges["wrap_depth"],
+        Contour(tuple(ring), tuple(field_ring)),
     )
 
 
@@ -100,9 +152,33 @@ SPANS = (("left", "right", "centre", "width"), ("top", "bottom", "middle", "heig
 
 
 def _opening(item: Reader, values: Values) -> Opening:
-    (left, right), (top, bottom) = (_span(item, values, *span) for span in SPANS)
     number = int(item.path.rpartition(".")[2]) + 1
-    return Opening(values["name"] or f"opening {number}", Rectangle(left, top, right, bottom))
+    name = values["name"] or f"opening {number}"
+    if item.has("outline"):
+        ring = values["outline"] or ((0.0, 0.0), (100.0, 0.0), (100.0, 100.0))
+        return Opening(name, Rectangle(*(exact(each) for each in box_of(ring))), tuple(ring))
+    (left, right), (top, bottom) = (_span(item, values, *span) for span in SPANS)
+    box = Rectangle(left, top, right, bottom)
+    return Opening(name, box, _ring_of(item, values, box))
+
+
+def _ring_of(item: Reader, values: Values, box: Rectangle) -> tuple[Point, ...]:
+    """The ring of a round opening or one with an arched top; nothing for a rectangle."""
+    left, top, right, bottom = (float(each) for each in (box.left, box.top, box.right, box.bottom))
+    if values["shape"] == ROUND:
+        return tuple(ellipse(left, top, right - left, bottom - top))
+    if values["shape"] != ARCH:
+        return ()
+    rise = values["rise"] if values["rise"] is not None else min(box.width / 2, box.height)
+    if rise > box.height or rise * 2 > box.width:
+        item.fault(
+            "rise",
+            "is more than the opening's height, or than half of its width. Measure from where the arch begins up to its top.",
+        )
+        rise = min(box.width / 2, box.height)
+    spring = top + float(rise)
+    corners = [((left, spring), float(rise)), ((right, spring), 0.0), ((right, bottom), 0.0), ((left, bottom), 0.0)]
+    return tuple(flattened(corners if spring < bottom else corners[:2]))
 
 
 def _span(item: Reader, values: Values, near: str, far: str, middle: str, size: str) -> tuple[Fraction, Fraction]:
@@ -134,7 +210,7 @@ def _check_openings(entry: Reader, openings: tuple[Opening, ...], outline: Recta
     items = entry.children("openings", MOST_OPENINGS)
     for number, (item, opening) in enumerate(zip(items, openings, strict=True)):
         _check_opening(item, opening, outline, openings[:number])
-    if len(openings) == 1 and openings[0].box.overlap(field) == field:
+    if len(openings) == 1 and not openings[0].ring and openings[0].box.overlap(field) == field:
         entry.fault("openings.0.width", "the opening covers the whole field; nothing is left to paint.")
 
 
@@ -147,6 +223,8 @@ def _check_opening(item: Reader, opening: Opening, outline: Rectangle, others: t
             key = where if start >= most and item.has(where) else size if item.has(size) else edge
             item.fault(key, f"{opening.name} reaches {write_exact(end - most, unit)} beyond the panel's {edge} edge.")
     for other in others:
+        if opening.ring or other.ring:
+            continue  # their boxes may overlap where they don't
         if both := box.overlap(other.box):
             item.fault(
                 "left" if item.has("left") else "width",
@@ -171,9 +249,14 @@ def _edge(key: str, title: str) -> Key:
     return Key(key, LengthText(Fraction(key in ("width", "height"))), title, "two of the four ways across, two of those down")
 
 
+RECT, ROUND, ARCH = OPENING_SHAPES = ("rect", "round", "arch")
+OPENING_WORDS = {RECT: "Rectangle", ROUND: "Round", ARCH: "Arched top"}
 OPENING = Object(
     (
         Key("name", Text(), "Name", "else numbered"),
+        Key("shape", OneOf(OPENING_SHAPES, OPENING_WORDS), "Shape", default=RECT, since="0.2.0"),
+        Key("rise", LengthText(Fraction(1)), "Arch rises", "of an arched top; part of its height", since="0.2.0"),
+        Key("outline", OutlineKind(), "Corners", "instead of size and place", default=(), since="0.2.0"),
         _edge("left", "Left edge"),
         _edge("right", "Right edge"),
         _edge("centre", "Centre, across"),
@@ -203,7 +286,8 @@ PANEL = Object(
     (
         Key("name", Text(), "Name", "else numbered"),
         Key("width", PANEL_SIZE, "Width", "not for a curved front"),
-        Key("height", PANEL_SIZE, "Height", needed=MEASURE),
+        Key("height", PANEL_SIZE, "Height"),
+        Key("outline", OutlineKind(), "Outline", "corners clockwise, instead of width and height", default=(), since="0.2.0"),
         Key("curve", CURVE, help="of a curved front, whose width is then measured along the curve"),
         Key("margin", Object(tuple(_margin(side) for side in SIDES))),
         Key("edges", EDGES, help="how each of its own edges is done", since="0.2.0"),

@@ -1,11 +1,14 @@
 """What is measured to a place, and from where: along the panel's sides and down its verticals, whatever shape it has."""
 
 import math
+from collections.abc import Sequence
 from fractions import Fraction
 
 import numpy as np
 
 from dividers.core.base.lengths import exact
+from dividers.core.base.tolerances import SAME_POINT_MM
+from dividers.core.geometry.contours import crossings_at
 from dividers.core.geometry.quads import BOTTOM, LEFT, RIGHT, TOP, Quad, crossing
 from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.surface import Panel
@@ -13,6 +16,7 @@ from dividers.core.job.surface import Panel
 OPENING, VERTICAL = 4, 5  # mark lines inside: an opening's sides, and verticals of the pattern
 NAMES = {TOP: "top ", BOTTOM: "bottom "}
 DOWN_FROM = {RIGHT: "top right", LEFT: "top left"}
+UP_FROM = {RIGHT: "bottom right", LEFT: "bottom left"}
 
 
 def run_to(panel: Panel, line: int, axis: int, point: Point, datum: str) -> tuple[Fraction, str]:
@@ -25,6 +29,8 @@ def run_to(panel: Panel, line: int, axis: int, point: Point, datum: str) -> tupl
         return _along(panel, panel.shape.outline, line, axis, point, datum)
     x, y = point
     if axis == 1:
+        if panel.contour and _up(panel.contour.outline, x, float(panel.height_mm)):
+            return panel.height_mm - exact(y), UP_FROM.get(line, "bottom")
         return exact(y), DOWN_FROM.get(line, "top")
     width, where = panel.width_mm, NAMES.get(line, "")
     if datum == "right":
@@ -32,6 +38,12 @@ def run_to(panel: Panel, line: int, axis: int, point: Point, datum: str) -> tupl
     if datum == "centre":
         return _from_centre(exact(x) - width / 2)
     return exact(x), f"{where}left"
+
+
+def _up(outline: Sequence[Point], x: float, height: float) -> bool:
+    """Whether an outline is measured up from its bottom at an x: where its top lies lower than its box, as under a slope, and its bottom doesn't."""
+    heights = crossings_at(outline, x)
+    return bool(heights) and heights[0] > SAME_POINT_MM and heights[-1] > height - SAME_POINT_MM
 
 
 def _from_centre(off: Fraction) -> tuple[Fraction, str]:
@@ -81,6 +93,9 @@ def vertical(panel: Panel, across_mm: float) -> tuple[Point, Point]:
         share = (across_mm - float(field.left)) / float(field.width)
         (ax, ay), (bx, by) = quad.at(np.array([[share, 0.0], [share, 1.0]])).tolist()
         return (ax, ay), (bx, by)
+    if panel.contour:
+        heights = crossings_at(panel.contour.field, across_mm)
+        return (across_mm, min(heights, default=float(field.top))), (across_mm, max(heights, default=float(field.bottom)))
     if panel.shape:
         return (across_mm, quad.down_at(across_mm, TOP)), (across_mm, quad.down_at(across_mm, BOTTOM))
     return (across_mm, float(field.top)), (across_mm, float(field.bottom))

@@ -1,11 +1,13 @@
 """Where marks go: on the field's sides where lines meet them, on the edges of openings, and down verticals where lines end inside."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
 from dividers.core.cells.layout import Layout
+from dividers.core.geometry.contours import ends_in
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.surface import SIDES, Panel
@@ -176,6 +178,8 @@ def _sides_across(panel: Panel, points: Floats, normals: Floats) -> Ints:
 
 def _drawn_out(layout: Layout, line: Ints) -> Places:
     """Where lines, drawn out, meet the field's sides."""
+    if layout.panel.contour:
+        return _drawn_out_to(layout, line, layout.panel.contour.field)
     lines, field = layout.borders.lines, layout.panel.field_quad
     along, base = lines.directions[line], lines.normals[line] * lines.offsets[line, None]
     from_base, from_ahead = field.away(base), field.away(base + along)
@@ -191,6 +195,22 @@ def _drawn_out(layout: Layout, line: Ints) -> Places:
     every = np.concatenate(points)
     which = np.concatenate(sides)
     return Places(_exact(layout.panel, every, which), which, np.concatenate(owners))
+
+
+def _drawn_out_to(layout: Layout, line: Ints, ring: Sequence[Point]) -> Places:
+    """Where lines, drawn out, first and last meet a ring."""
+    lines = layout.borders.lines
+    found: list[Point] = []
+    owners: list[int] = []
+    for number in line.tolist():
+        through = lines.normals[number] * lines.offsets[number]
+        ends = ends_in(ring, tuple(through.tolist()), tuple((through + lines.directions[number]).tolist()))
+        if ends:
+            found += ends
+            owners += [number, number]
+    places, owner = np.array(found).reshape(-1, 2), np.array(owners, np.int64)
+    sides = _sides_across(layout.panel, places, lines.normals[owner])
+    return Places(_exact(layout.panel, places, sides), sides, owner)
 
 
 def _both(one: Places, other: Places) -> Places:

@@ -13,6 +13,8 @@ from dividers.core.base.colour import luminance
 from dividers.core.base.lengths import Graduation, Reading, exact, read_off
 from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
 from dividers.core.cells.layout import Layout
+from dividers.core.geometry import polygons
+from dividers.core.geometry.contours import ends_in
 from dividers.core.geometry.ledger import NOTHING, numbered
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.method import BY_EYE, Method
@@ -165,6 +167,8 @@ def _down_verticals(
             run = run_to(panel, 0, 0, verticals[key][0], "left")[0] if panel.shape else exact(x)
             names[key] = f"vertical at {read_off(run, graduation).text}"
         places.append(_MarkPlace((VERTICAL, key), names[key], 1, (x, y), what, "" if what else words))
+    if panel.contour:  # a vertical often ends in the very place it was drawn through
+        taken |= {_grid(spot) for spot, _ in inner}
     for ends in verticals.values():
         for side, (x, y) in zip((0, 2), ends, strict=True):
             corner = any(math.dist((x, y), c) < SAME_POINT_MM for c in panel.outline_quad.corners)
@@ -177,8 +181,11 @@ def _down_verticals(
 
 def _in_opening(layout: Layout, point: Point) -> bool:
     x, y = point
-    boxes = (opening.box for opening in layout.panel.openings)
-    return any(box.left < x < box.right and box.top < y < box.bottom for box in boxes)
+    for opening in layout.panel.openings:
+        box = opening.box
+        if box.left < x < box.right and box.top < y < box.bottom and (not opening.ring or polygons.holds(opening.ring, point)):
+            return True
+    return False
 
 
 def _grid(point: Point) -> tuple[int, int]:
@@ -192,6 +199,9 @@ def _square(coordinate: float) -> int:
 
 def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Graduation) -> list[_MarkPlace]:
     """The marks of a line that the first strip of spacer tape is laid along: where it leaves the field."""
+    if layout.panel.contour:
+        met = ends_in(layout.panel.contour.field, *line)
+        return _down_verticals(layout, [(spot, "") for spot in met or ()], set(), graduation)
     ends = np.array(line)
     low, high = 0.0, 1.0
     for first, last in layout.panel.field_quad.away(ends).T.tolist():

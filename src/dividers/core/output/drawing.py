@@ -9,7 +9,7 @@ import numpy as np
 from dividers.core.base.colour import glazed
 from dividers.core.base.lengths import exact, write_inches
 from dividers.core.base.units import INCH_MM
-from dividers.core.cells.layout import Layout, corners
+from dividers.core.cells.layout import Layout
 from dividers.core.cells.lit_sides import lit_sides
 from dividers.core.geometry import polygons
 from dividers.core.geometry.ledger import NOTHING
@@ -113,7 +113,7 @@ class _SceneBuilder:
             self._add_cells(number + layer * self.plan.sheet_count)
         for placed in sheet.placed:
             shape = placed.panel.shape
-            ring = shape.outline.corners if shape else corners(placed.box(placed.panel.outline))
+            ring = shape.outline.corners if shape else placed.ring(placed.panel.outline_ring)
             self.outlines.append(tuple(self.at(corner) for corner in ring))
             self._add_openings(placed)
             if not self.view.strips_of and self.view.layers is None:
@@ -212,7 +212,7 @@ class _SceneBuilder:
     def _add_openings(self, placed: Placed) -> None:
         for opening in placed.panel.openings:
             box = placed.box(opening.box)
-            self.openings.append(Area("", self.moved([corners(box)]), "", title=opening.name))
+            self.openings.append(Area("", self.moved([placed.ring(opening.corners)]), "", title=opening.name))
             middle = (float(box.left + box.right) / 2, float(box.top + box.bottom) / 2)
             if float(box.width) > self.em * 0.55 * len(opening.name):
                 self.labels.append(Label("opening", self.at(middle), opening.name))

@@ -9,6 +9,7 @@ import numpy as np
 from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.cells.layout import Layout, corners
 from dividers.core.cells.lit_sides import lit_sides
+from dividers.core.geometry import polygons
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Shapes, moved_to
 from dividers.core.job.surface import Panel
@@ -73,9 +74,12 @@ def _piece(plan: PiecePlan) -> dict[str, Any]:
 def _panel(panel: Panel) -> dict[str, Any]:
     return {
         "name": panel.name,
-        "outline": _rounded(panel.outline_quad.points),
-        "field": _rounded(panel.field_quad.points),
-        "openings": [[list(point) for point in corners(opening.box)] for opening in panel.openings],
+        "outline": _rounded(np.array(panel.outline_ring)),
+        "field": _rounded(np.array(panel.field_ring)),
+        "openings": [
+            _rounded(np.array(opening.ring)) if opening.ring else [list(point) for point in corners(opening.box)]
+            for opening in panel.openings
+        ],
     }
 
 
@@ -293,6 +297,10 @@ def on_the_rim(layout: Layout, strips: Strips) -> Bools:
     for number, placed in enumerate(layout.sheet.placed):
         here = strips.panel == number
         points = _on_panel(middles[here], placed)
+        if placed.panel.contour:
+            rim = polygons.ring(placed.panel.contour.field).exterior
+            found[here] = [rim.distance(polygons.point((x, y))) < 2 * SAME_POINT_MM for x, y in points.tolist()]
+            continue
         found[here] = (np.abs(placed.panel.field_quad.away(points)) < 2 * SAME_POINT_MM).any(axis=1)
     return found
 

@@ -141,6 +141,8 @@ def _opening(segment: Floats, kind: str, panel: Panel) -> str:
     if kind not in (UPRIGHT, LEVEL):
         return ""
     for opening in panel.openings:
+        if opening.ring:
+            continue
         box = opening.box
         sides = (
             (("left", 0, box.left), ("right", 0, box.right))

@@ -10,7 +10,7 @@ from fractions import Fraction
 
 import numpy as np
 
-from dividers.core.geometry.shapes import Floats
+from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.surface import SIDES, Panel, Rectangle, Surface
 
 
@@ -32,6 +32,15 @@ class Placed:
     def _turned(self, x: Fraction, y: Fraction) -> tuple[Fraction, Fraction]:
         wide, high = self.panel.width_mm, self.panel.height_mm
         return ((x, y), (high - y, x), (wide - x, high - y), (y, wide - x))[self.quarters]
+
+    def ring(self, points: Sequence[Point]) -> list[Point]:
+        """A ring of the panel as it lies on the sheet; quarter turns keep its way round."""
+        return [(x, y) for x, y in self.to_sheet(np.array(points, float)).tolist()] if self.moved else list(points)
+
+    @property
+    def holes(self) -> list[list[Point]]:
+        """The rings of the panel's openings on the sheet."""
+        return [self.ring(opening.corners) for opening in self.panel.openings]
 
     @property
     def moved(self) -> bool:

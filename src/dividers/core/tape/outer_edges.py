@@ -1,13 +1,16 @@
 """The panel's own edges: which are taped, which are cut in by brush, which are free, and round which the paint goes."""
 
+import itertools
 from dataclasses import dataclass
 
 import numpy as np
 
 from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.cells.layout import Layout
+from dividers.core.geometry import polygons
+from dividers.core.geometry.contours import side_of
 from dividers.core.geometry.ledger import NOTHING
-from dividers.core.geometry.shapes import Bools, Floats, Ints
+from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.surface import CUT_IN, EDGE_KINDS, SIDES, TAPE, WRAP, Panel
 from dividers.core.marks.mark_places import margins_of
 
@@ -26,7 +29,22 @@ class HandEdge:
 
 def _kind_of(panel: Panel, number: int) -> str:
     """How a side is done: where a margin lies before it the field ends inside, and is taped."""
-    return TAPE if number in margins_of(panel) else panel.edges[number]
+    return TAPE if number in (margins_given(panel) if panel.contour else margins_of(panel)) else panel.edges[number]
+
+
+def margins_given(panel: Panel) -> list[int]:
+    """The sides of an outline inside which the field begins."""
+    assert panel.contour
+    outline = polygons.ring(panel.contour.outline)
+    return [
+        side
+        for side in range(len(SIDES))
+        if any(outline.exterior.distance(polygons.point(_middle(*pair))) > SAME_POINT_MM for pair in _stretches(panel, side))
+    ]
+
+
+def _middle(start: Point, end: Point) -> Point:
+    return (start[0] + end[0]) / 2, (start[1] + end[1]) / 2
 
 
 def kinds_along(layout: Layout, line: Ints, cell: Ints) -> Ints:
@@ -44,11 +62,22 @@ def _sides(layout: Layout) -> list[tuple[int, tuple[str, str, Bools]]]:
     for number, placed in enumerate(layout.sheet.placed):
         for side, name in enumerate(SIDES):
             kind = _kind_of(placed.panel, side)
-            if kind != TAPE:
-                ends: Floats = placed.to_sheet(np.array(placed.panel.field_quad.side(side)))
-                on: Bools = np.asarray((np.abs(lines.normals @ ends.T - lines.offsets[:, None]) < SAME_POINT_MM).all(axis=1))
-                found.append((number, (name, kind, on)))
+            if kind == TAPE:
+                continue
+            on = np.zeros(len(lines.offsets), bool)
+            for stretch in _stretches(placed.panel, side):
+                ends: Floats = placed.to_sheet(np.array(stretch))
+                on |= np.asarray((np.abs(lines.normals @ ends.T - lines.offsets[:, None]) < SAME_POINT_MM).all(axis=1))
+            found.append((number, (name, kind, on)))
     return found
+
+
+def _stretches(panel: Panel, side: int) -> list[tuple[Point, Point]]:
+    """What of a field's edge belongs to a side: of an outline, all that faces that way."""
+    if not panel.contour:
+        return [panel.field_quad.side(side)]
+    ring = panel.contour.field
+    return [pair for pair in itertools.pairwise([*ring, ring[0]]) if side_of(*pair) == side]
 
 
 def hand_edges(layout: Layout, painted: Bools) -> list[HandEdge]:

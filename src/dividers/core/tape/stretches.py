@@ -10,7 +10,7 @@ import numpy as np
 from scipy.spatial import KDTree
 
 from dividers.core.base.tolerances import SAME_POINT_MM
-from dividers.core.cells.layout import Layout, corners
+from dividers.core.cells.layout import Layout, off_surface
 from dividers.core.geometry.graph import components
 from dividers.core.geometry.ledger import NOTHING, Lines
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
@@ -102,9 +102,9 @@ def bridged(layout: Layout, runs: Runs, painted: Bools, width_mm: float) -> Runs
     free = np.ones(len(after), bool)
     gap, cell = overlapping(ground, layout.shape_index)
     free[gap[painted[cell]]] = False
-    openings = layout.sheet.openings
-    if openings:
-        over = overlapping(ground, ShapeIndex(from_rings(np.array([corners(box) for box in openings]))))[0]
+    nowhere = off_surface(layout.sheet)
+    if len(nowhere):
+        over = overlapping(ground, ShapeIndex(nowhere))[0]
         free[over] &= runs.perimeter[after[over]]
     joins = np.zeros(len(runs), bool)
     joins[after[free] + 1] = True

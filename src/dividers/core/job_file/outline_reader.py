@@ -1,0 +1,104 @@
+"""An outline in a job file: corners clockwise, each from the left and top of its bounding box; a corner with a `bulge` begins an arc."""
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from dividers.core.base.errors import BadInput
+from dividers.core.geometry.contours import flattened
+from dividers.core.geometry.polygons import simple
+from dividers.core.geometry.shapes import Point
+from dividers.core.job.kinds import NO_NAMES, Kind, LengthText
+from dividers.core.job.reader import Reader
+
+MOST_CORNERS = 400
+LEAST_CORNERS = 2  # two arcs make a round
+LENGTH = LengthText()
+FORMS = "two lengths, from the left and from the top, like 1500, 0; with “out 40” behind them where an arc begins that rises so far outward"
+CORNER = re.compile(r"\s*(.+?)\s*(?:\b(out|in)\s+(.+?))?\s*")
+
+
+@dataclass(frozen=True)
+class OutlineKind(Kind):
+    """Corners of an outline; read as a ring of points in mm, arcs flattened."""
+
+    @property
+    def allowed(self) -> str:
+        return f"list of at most {MOST_CORNERS}: [from the left, from the top], or object with at and bulge"
+
+    def read(self, reader: Reader, key: str, default: Any) -> tuple[Point, ...]:
+        written = reader.items(key, MOST_CORNERS)
+        corners = [reader.entry(f"{key}.{n}", lambda each: _corner(each, reader), each, None) for n, each in enumerate(written)]
+        known = [corner for corner in corners if corner]
+        if not written or len(known) < len(written):
+            return ()
+        bent = any(rise for _, rise in known)
+        if len(known) < (LEAST_CORNERS if bent else 3):
+            reader.fault(key, "needs at least three corners, or two with arcs between them.")
+            return ()
+        ring = flattened(known)
+        if not simple(ring):
+            reader.fault(key, "crosses itself, or encloses nothing. Give the corners in turn, clockwise.")
+            return ()
+        return tuple(ring)
+
+    def in_units(self, written: Any, old: str, new: str) -> Any:
+        if not isinstance(written, list):
+            return written
+        return [_in_units(each, old, new) for each in written]
+
+    def shown(self, written: Any) -> str:
+        return "; ".join(_shown(each) for each in written or [])
+
+    def taken(self, text: str, names: Mapping[str, str] = NO_NAMES) -> list[Any]:
+        return [_taken(part) for part in re.split(r"[;\n]", text) if part.strip()]
+
+
+def _corner(written: Any, reader: Reader) -> tuple[Point, float]:
+    at = written.get("at") if isinstance(written, Mapping) else written
+    if not isinstance(at, list) or len(at) != 2:
+        raise BadInput(f"A corner is {FORMS}.")
+    x, y = (LENGTH.parse(each, reader) for each in at)
+    rise = 0.0
+    if isinstance(written, Mapping) and written.get("bulge") not in (None, ""):
+        sign, size = _signed(written["bulge"])
+        rise = sign * float(LENGTH.parse(size, reader))
+    return (float(x), float(y)), rise
+
+
+def _signed(bulge: Any) -> tuple[int, Any]:
+    """The sign of an arc's rise, and its size as a length."""
+    if isinstance(bulge, int | float) and not isinstance(bulge, bool):
+        return (-1 if bulge < 0 else 1), abs(bulge)
+    text = str(bulge).strip()
+    return (-1, text[1:].strip()) if text.startswith("-") else (1, text)
+
+
+def _in_units(corner: Any, old: str, new: str) -> Any:
+    if isinstance(corner, list):
+        return [LENGTH.in_units(each, old, new) for each in corner]
+    if not isinstance(corner, dict):
+        return corner
+    bent = {}
+    if corner.get("bulge") not in (None, ""):
+        sign, size = _signed(corner["bulge"])
+        bent = {"bulge": ("-" if sign < 0 else "") + str(LENGTH.in_units(size, old, new))}
+    return {**corner, "at": _in_units(corner.get("at"), old, new), **bent}
+
+
+def _shown(corner: Any) -> str:
+    if not isinstance(corner, Mapping):
+        return ", ".join(str(each) for each in corner)
+    bulge = str(corner.get("bulge", "0"))
+    way = f"in {bulge[1:]}" if bulge.startswith("-") else f"out {bulge}"
+    return f"{', '.join(str(each) for each in corner.get('at', []))} {way}"
+
+
+def _taken(text: str) -> Any:
+    found = CORNER.fullmatch(text)
+    assert found
+    at = [part.strip() for part in (re.split(r",\s+|,(?=\S*$)", found[1]) if ", " in found[1] else found[1].split(","))]
+    if not found[2]:
+        return at
+    return {"at": at, "bulge": found[3] if found[2] == "out" else f"-{found[3]}"}
