@@ -190,6 +190,15 @@ def test_an_outline_becomes_a_panel_an_opening_or_facets(connection, opened):
     assert editing.open_job(connection, opened.id).job.pieces[0].pattern.kind == "facets"
 
 
+def test_any_closed_outline_can_be_the_panel(connection, opened):
+    skew = outlines.look(SVG % b'<path d="M0 0L90 10L80 60L5 50Z"/>', "x.svg", "", "mm")
+    outlines.take(connection, opened, "prop-trunk", skew, {"as": "panel", "chain": "1", "revision": "1"})
+    [panel] = editing.open_job(connection, opened.id).job.pieces[0].surface.panels
+    assert panel.contour
+    (left, _), (right, _) = min(panel.contour.outline), max(panel.contour.outline)
+    assert (round(right - left, 3), round(float(panel.height_mm), 3)) == (90, 60)
+
+
 @pytest.mark.parametrize(
     ("typed", "message"),
     [
@@ -202,8 +211,5 @@ def test_what_an_outline_cannot_be_is_said(connection, opened, typed, message):
     looked = outlines.look(ROOM, "room.svg", "", opened.job.units)
     with pytest.raises(BadInput, match=message):
         outlines.take(connection, opened, "prop-trunk", looked, typed | {"revision": "1"})
-    with pytest.raises(BadInput, match="not an axis-aligned rectangle"):
-        skew = outlines.look(SVG % b'<path d="M0 0L90 10L80 60L5 50Z"/>', "x.svg", "", "mm")
-        outlines.take(connection, opened, "prop-trunk", skew, {"as": "panel", "chain": "1"})
     with pytest.raises(BadInput, match="allowed are"):
         outlines.look(ROOM, "room.svg", "0 mm", "mm")

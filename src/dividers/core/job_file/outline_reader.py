@@ -6,11 +6,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from dividers.core.base.errors import BadInput
-from dividers.core.geometry.contours import flattened
+from dividers.core.base.lengths import exact, write_kept
+from dividers.core.geometry.contours import box_of, flattened
 from dividers.core.geometry.polygons import simple
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.kinds import NO_NAMES, Kind, LengthText
-from dividers.core.job.reader import Reader
+from dividers.core.job.reader import Findings, Reader
 
 MOST_CORNERS = 400
 LEAST_CORNERS = 2  # two arcs make a round
@@ -102,3 +103,24 @@ def _taken(text: str) -> Any:
     if not found[2]:
         return at
     return {"at": at, "bulge": found[3] if found[2] == "out" else f"-{found[3]}"}
+
+
+def size_by_outline(before: Any, panel: Any, units: str) -> None:
+    """A written panel that got an outline loses its width and height, which the outline gives; one that lost it gets those of its box."""
+    if not isinstance(panel, dict):
+        return
+    if panel.get("outline"):
+        for key in ("width", "height", "curve"):
+            panel.pop(key, None)
+        return
+    panel.pop("outline", None)
+    old = before.get("outline") if isinstance(before, dict) else None
+    if not old:
+        return
+    findings = Findings(units, {})
+    reader = Reader({"outline": old}, "", findings)
+    ring = OutlineKind().read(reader, "outline", ())
+    if ring:
+        _, _, right, bottom = box_of(ring)
+        panel.setdefault("width", write_kept(exact(right), units))
+        panel.setdefault("height", write_kept(exact(bottom), units))

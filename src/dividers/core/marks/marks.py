@@ -299,7 +299,9 @@ def working_order(count: int, order_name: str) -> Sequence[int]:
 
 
 def plan_checks(layout: Layout, graduation: Graduation) -> tuple[Check, ...]:
-    """Both diagonals of the field. Of a true rectangle they read the same."""
+    """Both diagonals of the field. Of a true rectangle they read the same. None of an outline of its own."""
+    if layout.panel.contour:
+        return ()
     whose = " of the field, inside the margins," if margins_of(layout.panel) else ""
     top_left, top_right, bottom_right, bottom_left = layout.panel.field_quad.corners
     ends = (("top left to bottom right", top_left, bottom_right), ("top right to bottom left", top_right, bottom_left))

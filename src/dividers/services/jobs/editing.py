@@ -15,6 +15,7 @@ from dividers.core.base.units import JOB_UNITS
 from dividers.core.job.document import Document, changed, differences, free_key, look_up, put
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.reader import LONGEST_NAME
+from dividers.core.job_file.outline_reader import size_by_outline
 from dividers.core.job_file.panel_reader import developed_mm
 from dividers.core.job_file.unit_change import in_units
 from dividers.core.survey.kept_readings import keep_stories, rows_as_objects
@@ -173,6 +174,7 @@ def apply(document: Document, piece_key: str, changes: Mapping[str, Any]) -> Doc
     }
     for before, panel in zip(look_up(document, panels) or [], look_up(edited, panels) or [], strict=False):
         _without_empty_curve(before, panel, document["units"])
+        size_by_outline(before, panel, document["units"])
     folds = look_up(edited, f"pieces.{number}.surface.folds")
     if renamed and isinstance(folds, list):
         put(edited, f"pieces.{number}.surface.folds", [[renamed.get(part, part) for part in fold] for fold in folds])

@@ -5,12 +5,14 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
+from typing import Any
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import read_length
 from dividers.core.base.whole import whole
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.reader import LONGEST_NAME
+from dividers.core.job_file.outline_reader import MOST_CORNERS
 from dividers.formats.drawings.dxf import Drawn, read_dxf
 from dividers.formats.drawings.outline_svg import read_svg
 from dividers.services.careful import carefully
@@ -112,34 +114,45 @@ def take(connection: sqlite3.Connection, opened: Opened, piece_key: str, looked:
         raise BadInput("Say what the outline is: the panel, an opening, or facets.", "as")
     if not chain.closed:
         raise BadInput("This chain is open: only a closed outline can be a panel or an opening.", "chain")
-    if not chain.axis_aligned:
+    if len(chain.points) > MOST_CORNERS:
         raise BadInput(
-            f"This outline has {len(chain.points)} corners and is not an axis-aligned rectangle, as panels and openings must be. Use its bounding box "
-            f"({_mm(chain.width)} × {_mm(chain.height)}) by drawing that, or use the drawing as facets.",
+            f"This outline has {len(chain.points)} corners; at most {MOST_CORNERS} are allowed. Flatten its curves more coarsely.",
             "chain",
         )
     piece = opened.piece(piece_key)
     if what == "panel":
-        changes = {"surface.panels.0.width": _mm(chain.width), "surface.panels.0.height": _mm(chain.height)}
+        first = (min(x for x, _ in chain.points), min(y for _, y in chain.points))
+        changes: dict[str, Any] = {"surface.panels.0.outline": _corners(chain, first)}
+        if chain.axis_aligned:
+            changes = {
+                "surface.panels.0.width": _mm(chain.width),
+                "surface.panels.0.height": _mm(chain.height),
+                "surface.panels.0.outline": None,
+            }
         editing.edit_piece(connection, opened.id, piece_key, "measure", base, changes, {})
         return f"The panel is {_mm(chain.width)} × {_mm(chain.height)} now."
     panel = max(
-        (each for each in looked.chains if each.axis_aligned and each is not chain),
+        (each for each in looked.chains if each.closed and each is not chain),
         key=lambda each: each.width * each.height,
         default=None,
     )
     left = min(x for x, _ in chain.points) - (min(x for x, _ in panel.points) if panel else looked.left)
     top = min(y for _, y in chain.points) - (min(y for _, y in panel.points) if panel else looked.top)
     taken = opened.document["pieces"][opened.piece_number(piece_key)]["surface"]["panels"][0].get("openings") or []
+    size = {"left": _mm(left), "top": _mm(top), "width": _mm(chain.width), "height": _mm(chain.height)}
+    start = (min(x for x, _ in chain.points) - left, min(y for _, y in chain.points) - top)
     opening = {
         "name": (typed.get("called") or "opening")[:LONGEST_NAME],
-        "left": _mm(left),
-        "top": _mm(top),
-        "width": _mm(chain.width),
-        "height": _mm(chain.height),
+        **(size if chain.axis_aligned else {"outline": _corners(chain, start)}),
     }
     editing.edit_piece(connection, opened.id, piece_key, "measure", base, {"surface.panels.0.openings": [*taken, opening]}, {})
-    return f"{piece.name} has an opening of {opening['width']} × {opening['height']} now, {opening['left']} from the left and {opening['top']} from the top."
+    return f"{piece.name} has an opening of {size['width']} × {size['height']} now, {size['left']} from the left and {size['top']} from the top."
+
+
+def _corners(chain: Chain, start: Point) -> list[list[str]]:
+    """A chain's corners from a place on, as a job file has them."""
+    points = chain.points[:-1] if chain.points[0] == chain.points[-1] else chain.points
+    return [[_mm(x - start[0]), _mm(y - start[1])] for x, y in points]
 
 
 def _facets(connection: sqlite3.Connection, opened: Opened, piece_key: str, looked: Looked, base: int) -> str:

@@ -8,7 +8,7 @@ from flask.typing import ResponseReturnValue
 from dividers.core.base.errors import BadInput, BadJob
 from dividers.core.survey.kept_readings import KINDS
 from dividers.services.jobs import editing
-from dividers.services.stations import survey
+from dividers.services.stations import panel_outlines, survey
 from dividers.web.database import connection
 from dividers.web.htmx import is_htmx
 from dividers.web.numbers import asked
@@ -32,6 +32,24 @@ def add(job_id: int, piece: str) -> ResponseReturnValue:
     if not is_htmx() and not faulty:
         return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="measure"), 303)
     return stations.page_of(job_id, piece, "measure", 422 if faulty and not is_htmx() else 200, adding=adding)
+
+
+@blueprint.post("/measure/outline")
+def outline(job_id: int, piece: str) -> ResponseReturnValue:
+    """Give a panel an outline; what is not valid is shown again with what is wrong at its field."""
+    form = request.form
+    panel = asked(form, "panel", 0)
+    typed: dict[str, Any] = dict(form.items()) | {"faults": {}}
+    try:
+        panel_outlines.put(connection(), job_id, asked(form, "revision", -1), piece, panel, form.get("shape", ""), form)
+    except BadInput as fault:
+        typed["faults"] = {fault.path: fault.message}
+    except BadJob as bad:
+        editing.drop_draft(connection(), job_id, piece, "measure")
+        typed["said"] = [fault.message for fault in bad.faults]
+    if typed["faults"] or typed.get("said"):
+        return stations.page_of(job_id, piece, "measure", 422, adding={"outline": typed})
+    return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="measure"), 303)
 
 
 def _next(what: str) -> str:

@@ -9,6 +9,7 @@ from markupsafe import Markup
 
 from dividers.core.advice.verdict import Verdict, Way, repeats_of, verdict_of
 from dividers.core.base.lengths import write_kept
+from dividers.core.job.outline_shapes import OUTLINE_SHAPES
 from dividers.core.job.surface import Panel
 from dividers.core.output.error_drawing import draw_error
 from dividers.core.plan.piece_plan import PiecePlan
@@ -78,7 +79,13 @@ def _verdict(plan: PiecePlan, opened: Opened, panel: Panel) -> Verdict | None:
     return verdict_of(panel, repeats, piece.method.limits, job.graduation, job.units, piece.surface.kind == "wall")
 
 
-def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], adding: Mapping[str, str]) -> dict[str, Any]:
+def _said_of(typed: Mapping[str, Any]) -> list[str]:
+    """What is wrong with an outline as a whole."""
+    keys = {key for shape in OUTLINE_SHAPES.values() for key, _ in shape.asked}
+    return [*typed.get("said", ()), *(message for key, message in typed.get("faults", {}).items() if key not in keys)]
+
+
+def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], adding: Mapping[str, Any]) -> dict[str, Any]:
     """What the board's template shows."""
     job, piece = opened.job, plan.piece
     named = {field.name: field for field in fields if field.section == READ}
@@ -97,7 +104,10 @@ def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], addin
     return {
         "board_panels": panels,
         "kinds": [(key, words) for key, (words, _, _) in KINDS.items()],
-        "adding": dict(adding),
+        "adding": {key: value for key, value in adding.items() if key != "outline"},
+        "outline_shapes": OUTLINE_SHAPES,
+        "outline_typed": adding.get("outline", {}),
+        "outline_said": _said_of(adding.get("outline", {})),
         "border_text": lambda way: write_kept(way.border_mm or Fraction(0), job.units),
     }
 

@@ -9,7 +9,7 @@ from dividers.core.job.document import READINGS, Document, look_up
 from dividers.core.job.method import UNSEEN
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.surface import BASE_ON, SIDES, TO_PAINT, WRAP, Opening, Panel
-from dividers.core.job_file.panel_reader import OPENING
+from dividers.core.job_file.panel_reader import ARCH, OPENING
 from dividers.core.survey.kept_readings import kind_of, length_key
 from dividers.web.forms.fields import BASE, SINCE, Field
 from dividers.web.forms.schema_fields import declared, field_at, field_of
@@ -50,11 +50,14 @@ def _panel(job: Job, piece: Piece, number: int, panel: Panel, document: Document
     size = "Size" if alone else f"Size of {panel.name}"
     if not alone:
         yield field_at(f"{at}.name", job, help="", optional=False, section=size, remove=f"remove-panel:{number}")
+    if panel.contour:
+        yield field_at(f"{at}.outline", job, section=size, optional=False)
     curved = bool(document.get("curve"))
-    if not curved:
+    if not curved and not panel.contour:
         yield field_at(f"{at}.width", job, help="", optional=False, section=size)
-    yield field_at(f"{at}.height", job, section=size)
-    if curved or piece.surface.kind in ("furniture", "stairs"):
+    if not panel.contour:
+        yield field_at(f"{at}.height", job, section=size, optional=False)
+    if curved or (not panel.contour and piece.surface.kind in ("furniture", "stairs")):
         along = {"help": f"makes {read_off(panel.width_mm, job.graduation).text} along the curve"} if curved else {}
         yield field_at(f"{at}.curve.chord", job, section=size, **along)
         yield field_at(f"{at}.curve.rise", job, section=size)
@@ -79,7 +82,10 @@ def _opening(job: Job, at: str, opening: Opening, where: str, document: Document
         f"{at}.name", job, help="", section=section, remove=f"remove-opening:{panel}:{row}",
         acts=tuple((label, f"measure-opening:{panel}:{row}:{way}") for label, way in acts),
     )  # fmt: skip
-    for key in OPENING.keys[1:]:
+    yield field_of(f"{at}.shape", OPENING.keys[1], help="", section=section)
+    if opening.ring and document["openings"][int(row)].get("shape") == ARCH:
+        yield field_of(f"{at}.rise", OPENING.keys[2], section=section)
+    for key in OPENING.keys[3:]:
         if document["openings"][int(row)].get(key.key) is not None:
             yield field_of(f"{at}.{key.key}", key, help="", optional=False, section=section)
 
