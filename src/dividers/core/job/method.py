@@ -22,7 +22,8 @@ PULLS = ("auto", "wet", "touch-dry", "dry")
 BY_EYE = "by-eye"
 MARK_SIDES = ("auto", "painted-side", "tape-side", BY_EYE)
 MARK_ORDERS = ("centre-first", "along")
-MARK_WAYS = ("auto", "perimeter", "verticals")
+LASER = "laser"
+MARK_WAYS = ("auto", "perimeter", "verticals", LASER)
 DATUMS = ("left", "right", "centre")
 
 # Sections of forms.
@@ -126,7 +127,12 @@ class Method:
     mark_way: str = file_key(
         OneOf(
             MARK_WAYS,
-            {"auto": "Automatic", "perimeter": "Along the edges, then snap", "verticals": "Down each vertical"},
+            {
+                "auto": "Automatic",
+                "perimeter": "Along the edges, then snap",
+                "verticals": "Down each vertical",
+                LASER: "One mark a line, carried by level or laser",
+            },
         ),
         "Where to mark",
         "edges work only where every line runs all the way across",

@@ -10,6 +10,7 @@ from dividers.core.cells.layout import Layout
 from dividers.core.geometry.contours import ends_in
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
+from dividers.core.job.method import LASER
 from dividers.core.job.surface import SIDES, Panel
 
 # The sides of a field, clockwise from the top: names, and which coordinate a tape measure reads along them.
@@ -17,6 +18,8 @@ from dividers.core.job.surface import SIDES, Panel
 MARKED_SIDES: dict[int, tuple[str, int]] = {number: (f"{side} edge", number % 2) for number, side in enumerate(SIDES)}
 INSIDE = -1
 LEAST_CROSSING = 0.01  # a line that turns less from a side than this (half a degree) runs along it
+
+CARRIED = 1 - 1e-9  # a line whose normal is so nearly level or plumb can be carried by a level or a laser
 
 
 @dataclass(frozen=True)
@@ -111,10 +114,32 @@ def find_places(layout: Layout, way: str) -> Places:
 
     A line that paint meets from one side of the field to another is marked on those two sides and snapped between. One that
     ends inside is marked where it ends. With `way` perimeter every line is drawn out to the sides; with verticals every corner
-    of a cell is marked. Marks at the panel's own corners and in doorways are left out.
+    of a cell is marked; with laser every level or plumb line has one mark, from which it is carried. Marks at the panel's own corners and in doorways are left out.
     """
     borders = layout.borders
     at = np.flatnonzero(meeting(layout))
+    if not len(at):
+        return Places(np.zeros((0, 2)), np.zeros(0, np.int64), np.zeros(0, np.int64))
+    if way == LASER:
+        own = np.unique(borders.line[at])
+        own = own[np.abs(borders.lines.normals[own]).max(axis=1) > CARRIED]
+        carried = _one_each(_kept(layout.panel, _drawn_out(layout, own)))
+        rest = _found(layout, at[~np.isin(borders.line[at], carried.lines)], "auto")
+        return _kept(layout.panel, _once(_both(carried, rest)))
+    return _kept(layout.panel, _once(_found(layout, at, way)))
+
+
+def _one_each(places: Places) -> Places:
+    """One place a line, the one on the left or the top where there is one: the line is level or plumb, and carried from there."""
+    near = np.isin(places.sides, (SIDES.index("left"), SIDES.index("top")))
+    order = np.lexsort([~near, places.lines])
+    _, first = np.unique(places.lines[order], return_index=True)
+    return places.pick(np.sort(order[first]))
+
+
+def _found(layout: Layout, at: Ints, way: str) -> Places:
+    """The places along some borders."""
+    borders = layout.borders
     if not len(at):
         return Places(np.zeros((0, 2)), np.zeros(0, np.int64), np.zeros(0, np.int64))
     line, t0, t1 = borders.line[at], borders.t0[at], borders.t1[at]
@@ -138,7 +163,7 @@ def find_places(layout: Layout, way: str) -> Places:
             outer = _both(outer.pick(~np.isin(outer.lines, own)), _drawn_out(layout, own))
             through[own] = True
         places = _both(outer.pick(through[outer.lines]), places.pick(~through[places.lines]))
-    return _kept(layout.panel, _once(places))
+    return places
 
 
 def _ends(layout: Layout, line: Ints, t: Floats) -> Places:

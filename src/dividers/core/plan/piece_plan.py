@@ -9,9 +9,10 @@ import numpy as np
 
 from dividers.core.base.lengths import exact, read_off, write_exact
 from dividers.core.base.tolerances import SLIVER_MM
-from dividers.core.cells.layout import Layout, widths_of
+from dividers.core.cells.layout import Layout, lay_out, widths_of
 from dividers.core.cells.sponge_loads import loads_of
 from dividers.core.job.layers import Layer
+from dividers.core.job.method import LASER
 from dividers.core.job.model import Job, Piece
 from dividers.core.marks.marks import Check, Mark, plan_checks, plan_dots, plan_marks
 from dividers.core.plan.amounts import PaintNeed, TapeNeed, paint_need, paint_needs, tape_need
@@ -22,6 +23,7 @@ from dividers.core.rounds.rounds import Round
 from dividers.core.survey.readings import reading_rows, reading_warning
 from dividers.core.survey.sheet import Sheet
 
+UNEVEN = "unevenness"
 SLIVERS_NAMED = 4  # of many parts too thin, so many are named
 
 
@@ -55,10 +57,20 @@ class PiecePlan:
         reserve_tape = self.taping.chosen.taping == "reserve"
         taped = tuple(
             mark
-            for panel in self.panel_layouts
+            for layout in self._marked_layouts()
+            for panel in layout.by_panel
             for mark in plan_marks(panel, method, job.graduation, job.palette, reserve_tape)
         )
         return taped + self.hand_marks
+
+    def _marked_layouts(self) -> Sequence[Layout]:
+        """What is marked: where lines are uneven on purpose and carried by a laser, the even grid that they are laid about by eye."""
+        if not even_is_marked(self.piece) or any(layout.parts for layout in self.layouts):
+            return self.layouts
+        pattern = self.piece.pattern
+        even = replace(pattern, values={**pattern.values, UNEVEN: None})
+        tape = float(self.piece.method.tape.width_mm)
+        return [lay_out(layout.sheet, even, self.piece.base, tape) for layout in self.layouts]
 
     @cached_property
     def hand(self) -> tuple[HandWork, ...]:
@@ -111,7 +123,12 @@ class PiecePlan:
     @cached_property
     def facts(self) -> tuple[Caution, ...]:
         """What is good to know and no warning."""
-        return _notes(self.job, self.piece, self.layouts, fact=True) + _reserve_facts(self) + _fold_facts(self.piece)
+        return (
+            _notes(self.job, self.piece, self.layouts, fact=True)
+            + _reserve_facts(self)
+            + _fold_facts(self.piece)
+            + _even_facts(self)
+        )
 
     @cached_property
     def cell_keys(self) -> tuple[list[str], ...]:
@@ -180,6 +197,11 @@ class PiecePlan:
         """How many strips are numbered before those of a sheet in a pass: strip i there is called s{that + i + 1}."""
         rounds = self.taping.chosen.rounds
         return sum(len(s) for p in rounds for n, s in enumerate(p.strips) if (p.number, n) < (round_number, sheet))
+
+
+def even_is_marked(piece: Piece) -> bool:
+    """Whether the marks are those of an even grid though the lines are not."""
+    return piece.method.mark_way == LASER and bool(piece.pattern.values.get(UNEVEN))
 
 
 def keys_of(layouts: Sequence[Layout]) -> tuple[list[str], ...]:
@@ -322,3 +344,11 @@ def _tape_warnings(job: Job, piece: Piece, taping: Taping) -> list[tuple[str, st
             f"Slit them lengthwise, or use tape of {gap} or less."
         )
     return [("wider-than-cell", message)]
+
+
+def _even_facts(plan: PiecePlan) -> tuple[Caution, ...]:
+    if not even_is_marked(plan.piece):
+        return ()
+    off = write_exact(plan.piece.pattern.values[UNEVEN], plan.job.units)
+    words = f"The marks are those of the even grid. Lay each line up to {off} off it, as you like: no one measures that."
+    return (Caution("even-marks", plan.piece.name, words),)

@@ -61,7 +61,7 @@ def _place(text: str) -> int | None:
 
 
 # What a way to make a run come out may change: the pattern's own values and its field's margins.
-USABLE = rf"pattern\.[a-z_]+|surface\.panels\.[0-9]{{1,2}}\.margin\.({'|'.join(SIDES)})|method\.coats\.[^.]+"
+USABLE = rf"pattern\.[a-z_]+|surface\.panels\.[0-9]{{1,2}}\.margin\.({'|'.join(SIDES)})|method\.coats\.[^.]+|method\.mark_way"
 
 
 def _used(written: str) -> Act | None:

@@ -1,0 +1,51 @@
+"""What the ways of carrying lines take: how many marks each, and with what."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from dividers.core.base.errors import DividersError
+from dividers.core.job.method import LASER, Method
+from dividers.core.plan.piece_plan import PiecePlan
+
+LEVEL = ("left edge", "right edge")
+MOST_CELLS = 3000  # more would take a while to compare
+WORDS = {
+    "auto": "marks at both ends, lines snapped or struck between them",
+    LASER: "one mark a line, level and plumb lines carried by a level or a laser",
+}
+
+
+@dataclass(frozen=True)
+class MarkWay:
+    """A way with its marks in all; `action` takes it, "" where there is nothing to take; or it is `here` already."""
+
+    marks: int
+    words: str
+    action: str
+    here: bool = False
+
+
+def mark_ways(plan: PiecePlan) -> tuple[MarkWay, ...]:
+    """The ways that take different numbers of marks, the fewest first; nothing where there is only one, or much to compare."""
+    if plan.cell_count > MOST_CELLS or plan.piece.layered or plan.piece.method.mark_way not in WORDS:
+        return ()
+    found = []
+    for way, words in WORDS.items():
+        here = plan if way == plan.piece.method.mark_way else plan.anew(plan.job, plan.piece.with_method(_by(way)))
+        try:
+            count = len(here.marks) - len(here.hand_marks)
+        except DividersError:
+            continue
+        action = "" if here is plan else f'use:{{"method.mark_way": "{way}"}}'
+        found.append(MarkWay(count, words, action, here is plan))
+    if plan.marks and all(mark.line in LEVEL for mark in plan.marks):
+        ticks = len({mark.reading.text for mark in plan.marks})
+        found.append(MarkWay(ticks, "ticks on a story pole, held at both sides; lines struck between them", ""))
+    return tuple(sorted(found, key=lambda each: each.marks)) if len({each.marks for each in found}) > 1 else ()
+
+
+def _by(way: str) -> Callable[[Method], Method]:
+    def change(method: Method) -> Method:
+        return replace(method, mark_way=way)
+
+    return change
