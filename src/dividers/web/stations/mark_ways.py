@@ -2,9 +2,12 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from fractions import Fraction
 
 from dividers.core.base.errors import DividersError
 from dividers.core.job.method import LASER, Method
+from dividers.core.marks.error_budget import BOTH_ENDS, STEPPED, Far, worst
+from dividers.core.marks.error_budget import LASER as LASER_CARRIED
 from dividers.core.plan.piece_plan import PiecePlan
 
 LEVEL = ("left edge", "right edge")
@@ -23,6 +26,7 @@ class MarkWay:
     words: str
     action: str
     here: bool = False
+    off_mm: Fraction | None = None  # the farthest line, in 19 of 20
 
 
 def mark_ways(plan: PiecePlan) -> tuple[MarkWay, ...]:
@@ -30,6 +34,7 @@ def mark_ways(plan: PiecePlan) -> tuple[MarkWay, ...]:
     if plan.cell_count > MOST_CELLS or plan.piece.layered or plan.piece.method.mark_way not in WORDS:
         return ()
     found = []
+    far = _farthest(plan)
     for way, words in WORDS.items():
         here = plan if way == plan.piece.method.mark_way else plan.anew(plan.job, plan.piece.with_method(_by(way)))
         try:
@@ -37,11 +42,36 @@ def mark_ways(plan: PiecePlan) -> tuple[MarkWay, ...]:
         except DividersError:
             continue
         action = "" if here is plan else f'use:{{"method.mark_way": "{way}"}}'
-        found.append(MarkWay(count, words, action, here is plan))
+        off = worst(LASER_CARRIED if way == LASER else BOTH_ENDS, far) if far else None
+        found.append(MarkWay(count, words, action, here is plan, _rounded(off)))
+    if far and found:
+        found.append(
+            MarkWay(
+                found[0].marks,
+                "stepped from each line to the next, in place of reading from the datum",
+                "",
+                False,
+                _rounded(worst(STEPPED, far)),
+            )
+        )
     if plan.marks and all(mark.line in LEVEL for mark in plan.marks):
         ticks = len({mark.reading.text for mark in plan.marks})
         found.append(MarkWay(ticks, "ticks on a story pole, held at both sides; lines struck between them", ""))
     return tuple(sorted(found, key=lambda each: each.marks)) if len({each.marks for each in found}) > 1 else ()
+
+
+def _farthest(plan: PiecePlan) -> Far | None:
+    """The line that is measured farthest from the datum."""
+    if not plan.marks:
+        return None
+    panel = max((panel.panel for panel in plan.panel_layouts), key=lambda each: each.width_mm * each.height_mm)
+    reach = max(float(mark.reading.rounded_mm) for mark in plan.marks)
+    lines = len({mark.reading.text for mark in plan.marks})
+    return Far(reach, float(max(panel.width_mm, panel.height_mm)), lines, float(plan.job.graduation.step_mm))
+
+
+def _rounded(mm: float | None) -> Fraction | None:
+    return None if mm is None else Fraction(round(mm * 10), 10)
 
 
 def _by(way: str) -> Callable[[Method], Method]:
