@@ -21,7 +21,17 @@ from dividers.web.help import help_page
 from dividers.web.jobs import beginning, history, jobs, pieces
 from dividers.web.logbook import logbook, patches
 from dividers.web.practice import practice
-from dividers.web.stations import hand_acts, layer_acts, measure, measured, recipe_acts, schedule, stations, tape_acts
+from dividers.web.stations import (
+    hand_acts,
+    layer_acts,
+    measure,
+    measured,
+    recipe_acts,
+    rehearsal,
+    schedule,
+    stations,
+    tape_acts,
+)
 from dividers.web.sums import sums
 from dividers.web.supplies import devices, supplies
 from dividers.web.wall import wall
@@ -96,6 +106,7 @@ def create_app(
         layer_acts,
         hand_acts,
         measured,
+        rehearsal,
         tape_acts,
         stations,
         sheets,

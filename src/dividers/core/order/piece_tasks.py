@@ -11,10 +11,10 @@ from dividers.core.job.method import BY_EYE
 from dividers.core.job.model import Piece
 from dividers.core.job.usual import ERASE_MIN, MEASURE_MIN, PREP_MIN_M2, PREP_WAIT_MIN, TOUCH_UP_MIN
 from dividers.core.order.between_rounds import between
-from dividers.core.order.free_steps import with_own
 from dividers.core.order.hand_layers import over_layers
 from dividers.core.order.hand_tasks import by_hand
 from dividers.core.order.network import NamedLag, Steps, Task, together
+from dividers.core.order.own_steps import with_own
 from dividers.core.order.round_choices import coat_min, whole_minutes
 from dividers.core.order.round_tasks import RoundSteps, steps_of_round
 from dividers.core.order.task_key import TaskKey

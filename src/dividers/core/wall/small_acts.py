@@ -12,7 +12,7 @@ FAST_MIN = 10  # a wet edge no longer than this makes a fast-drying paint
 
 
 @dataclass(frozen=True)
-class Moment:
+class AtStep:
     """A step as the acts see it."""
 
     task: Task
@@ -51,14 +51,14 @@ class Act:
     words: str
     why: str
     minutes: int
-    due: Callable[[Moment], bool]
+    due: Callable[[AtStep], bool]
 
     @property
     def said(self) -> str:
         return f"{self.words}: {self.why}{f' ({self.minutes} min)' if self.minutes else ''}."
 
 
-def _pull(moment: Moment) -> bool:
+def _pull(moment: AtStep) -> bool:
     return moment.task.kind == "pull"
 
 
@@ -83,5 +83,5 @@ def acts_of(plan: PiecePlan, task: Task, choices: tuple[RoundChoice, ...]) -> tu
     choice = choices[task.number - 1] if task.number else None
     method = plan.piece_in(choice.layer).method if choice else plan.piece.method
     torn = any(layout.tiles.torn for layout in plan.layers[choice.layer].layouts) if choice else False
-    moment = Moment(task, method, plan.piece.surface.kind, torn, choice.window.pull_method if choice else "")
+    moment = AtStep(task, method, plan.piece.surface.kind, torn, choice.window.pull_method if choice else "")
     return tuple(act for act in ACTS if act.key not in method.acts_off and act.due(moment))

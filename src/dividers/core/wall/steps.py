@@ -8,11 +8,10 @@ import numpy as np
 from dividers.core.base.safety import SAFETY
 from dividers.core.geometry.shapes import Floats
 from dividers.core.job.layers import SHADING
-from dividers.core.order.bands import facing
+from dividers.core.order.batch_strips import strips_of_area, strips_of_batch
 from dividers.core.order.network import Task
 from dividers.core.order.piece_tasks import measured_first
 from dividers.core.order.round_choices import RoundChoice
-from dividers.core.order.round_tasks import strips_by_area
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.risk.forecast import pull_angle
 from dividers.core.tape.strips import Strips
@@ -159,27 +158,6 @@ def _grouped(ticks: Sequence[Tick]) -> tuple[Tick, ...]:
         Tick(f"{group[0].item}-{group[-1].item}", tuple(k for t in group for k in t.keys), group[0].place, group[0].copy)
         for group in groups
     )
-
-
-def strips_of_area(plan: PiecePlan, choice: RoundChoice, area: int | None) -> set[tuple[int, int]] | None:
-    """The strips that are laid for an area, as (sheet, strip); None where the round is taped in one go."""
-    return set(strips_by_area(plan, choice)[area - 1]) if area else None
-
-
-def strips_of_batch(plan: PiecePlan, choice: RoundChoice, batch: int | None) -> set[tuple[int, int]] | None:
-    """The strips that face what a batch paints, as (sheet, strip); None where the round isn't split."""
-    if batch is None:
-        return None
-    cells: dict[int, list[int]] = {}
-    for band in choice.batches[batch - 1]:
-        for sheet, cell in choice.bands[band].cells:
-            cells.setdefault(sheet, []).append(cell)
-    found = set()
-    for sheet, own in cells.items():
-        strips = plan.taping.chosen.rounds[choice.number - 1].strips[sheet]
-        strip, _ = facing(strips, plan.layouts[sheet].shape_index, np.array(sorted(set(own)), np.int64))
-        found |= {(sheet, int(one)) for one in strip}
-    return found
 
 
 def _ways_of_coat(plan: PiecePlan, number: int, batch: set[tuple[int, int]] | None) -> tuple[str, ...]:

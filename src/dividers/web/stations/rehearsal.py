@@ -1,0 +1,120 @@
+"""The schedule played on the drawing: a piece at each moment at which it changes, with the clock; still pictures for who prints them."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from flask import Blueprint, Response, render_template, request
+from flask.typing import ResponseReturnValue
+from markupsafe import Markup
+
+from dividers.core.base.errors import NotFound, NotYet
+from dividers.core.order.schedule import Schedule
+from dividers.core.order.state_at import PieceState, moments_of, state_at
+from dividers.core.output.rehearsal import frame
+from dividers.core.plan.piece_plan import PiecePlan
+from dividers.formats.drawings.moving_picture import frames_apng
+from dividers.formats.drawings.scene_svg import scene_svg
+from dividers.services.jobs import editing, evidence
+from dividers.services.jobs.planning import piece_plan
+from dividers.services.stations import scheduling
+from dividers.web.database import connection
+from dividers.web.htmx import is_htmx
+from dividers.web.numbers import asked
+
+blueprint = Blueprint("rehearsal", __name__, url_prefix="/jobs/<int:job_id>/<piece>/rehearsal")
+
+
+@dataclass(frozen=True)
+class Shown:
+    """A moment as the page shows it: its number of how many, the clock, what was just done, what is on, and what comes next."""
+
+    number: int
+    count: int
+    clock: str
+    done: tuple[str, ...]
+    on: str
+    following: str
+    picture: Markup
+
+
+@blueprint.get("")
+def show(job_id: int, piece: str) -> ResponseReturnValue:
+    opened = editing.open_job(connection(), job_id)
+    opened.piece(piece)
+    schedule, plan = _both(opened, piece)
+    moments = moments_of(schedule, piece)
+    if not moments:
+        raise NotFound(f"There is no schedule to rehearse. {schedule.said[0]}")
+    number = min(max(asked(request.args, "at", 0), 0), len(moments) - 1)
+    return render_template(
+        "stations/_rehearsal.html" if is_htmx() else "stations/rehearsal.html",
+        opened=opened,
+        job=opened.job,
+        piece=plan.piece,
+        shown=_shown(schedule, plan, moments, number),
+    )
+
+
+@blueprint.get("/picture.png")
+def picture(job_id: int, piece: str) -> ResponseReturnValue:
+    """All moments as one animated picture."""
+    opened = editing.open_job(connection(), job_id)
+    opened.piece(piece)
+    schedule, plan = _both(opened, piece)
+    moments = moments_of(schedule, piece)
+    if not moments:
+        raise NotFound(f"There is no schedule to rehearse. {schedule.said[0]}")
+    scenes = [frame(plan, state_at(schedule, plan, at), opened.job.palette, opened.job.units) for at in moments]
+    words = [_clock(schedule, at) for at in moments]
+    headers = {"Content-Disposition": f'attachment; filename="{piece}-rehearsal.png"'}
+    return Response(frames_apng(scenes, words), mimetype="image/png", headers=headers)
+
+
+def _both(opened: editing.Opened, piece: str) -> tuple[Schedule, PiecePlan]:
+    """The schedule and the plan of the same state of a job. Raises NotYet."""
+    informed = evidence.informed(connection(), opened.revision.document)
+    schedule = scheduling.schedule_for(opened.id, informed)
+    if schedule is None:
+        raise NotYet("the schedule")
+    return schedule.at_risk, piece_plan(informed, piece)
+
+
+def _shown(schedule: Schedule, plan: PiecePlan, moments: list[int], number: int) -> Shown:
+    times = schedule.solution.times
+    assert times is not None
+    minute = moments[number]
+    state = state_at(schedule, plan, minute)
+    own = [(times.end(n), task) for n, task in enumerate(times.tasks) if task.name.piece == plan.piece.key]
+    done = tuple(task.words for end, task in own if end == minute)
+    coming = sorted(
+        (times.start(n), n)
+        for n, task in enumerate(times.tasks)
+        if task.name.piece == plan.piece.key and times.start(n) >= minute
+    )
+    following = ""
+    if coming:
+        start, first = coming[0]
+        wait = "" if start <= minute else f", {_clock(schedule, start)}"
+        following = f"{times.tasks[first].words}{wait}"
+    scene = frame(plan, state, schedule.job.palette, schedule.job.units)
+    title = f"{plan.piece.name}, {_clock(schedule, minute)}"
+    return Shown(number, len(moments), _clock(schedule, minute), done, _on(state, plan), following, scene_svg(scene, title))
+
+
+def _on(state: PieceState, plan: PiecePlan) -> str:
+    """What is on, in a sentence."""
+    said = []
+    if state.base:
+        said.append(f"the base, {state.base.state}")
+    if state.strips:
+        said.append(f"{len(state.strips)} strip{'s' if len(state.strips) > 1 else ''} of tape")
+    for look in ("wet", "drying", "dry"):
+        count = sum(coat.state == look for coat in state.cells.values())
+        if count:
+            said.append(f"{count} part{'s' if count > 1 else ''} {look}")
+    return f"On {plan.piece.name}: {', '.join(said)}." if said else "Nothing is on yet."
+
+
+def _clock(schedule: Schedule, minute: int) -> str:
+    moment: datetime = schedule.calendar.moment(minute)
+    return f"{moment:%A} {moment.day} {moment:%B}, {moment:%H:%M}"

@@ -1,0 +1,57 @@
+"""The schedule played on the drawing: each moment says its day, what was done, what is on and what comes; all of them as one picture."""
+
+import io
+import re
+import time
+
+import pytest
+from jobs import wall
+from pages import reading
+from PIL import Image
+
+from dividers.services.jobs.job_list import add_job
+from dividers.services.opening import open_data
+from dividers.services.stations import scheduling
+from dividers.web.app import create_app
+
+PLACE = "/jobs/1/wall/rehearsal"
+
+
+@pytest.fixture
+def client(tmp_path, monkeypatch):
+    monkeypatch.setattr(scheduling, "SCHEDULE_S", 0.5)
+    connection = open_data(tmp_path)
+    job = wall(pattern={"count": 4}, method={"coats": {"ink": 1}})
+    job["crew"] = {"start": "2027-03-06T08:00"}
+    add_job(connection, job, "Begun")
+    connection.close()
+    found = reading(create_app(tmp_path)).test_client()
+    for _ in range(100):
+        if "rehearsal-clock" in found.get(PLACE).text:
+            return found
+        time.sleep(0.1)
+    raise AssertionError("no schedule after 10 s")
+
+
+def test_every_moment_is_shown_from_bare_to_finished(client):
+    first = client.get(PLACE).text
+    count = int(re.search(r"1 of (\d+)", first)[1])
+    assert "Saturday 6 March, 08:00" in first
+    assert "Nothing is on yet." in first and "Base coat 1" in first
+    pages = [client.get(f"{PLACE}?at={number}").text for number in range(count)]
+    taped = [page for page in pages if "strips of tape" in page]
+    assert taped and all('class="strip' in page for page in taped)
+    assert any("parts wet" in page and "url(#gloss)" in page for page in pages)
+    assert "Then:" not in pages[-1] and "strips of tape" not in pages[-1]
+    assert client.get(f"{PLACE}?at=999").text == pages[-1]
+
+
+def test_all_moments_are_one_moving_picture(client):
+    answer = client.get(f"{PLACE}/picture.png")
+    picture = Image.open(io.BytesIO(answer.data))
+    assert picture.n_frames > 4
+    looks = set()
+    for number in range(picture.n_frames):
+        picture.seek(number)
+        looks.add(picture.convert("RGB").resize((30, 24)).tobytes())
+    assert len(looks) > 3
