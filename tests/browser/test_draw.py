@@ -175,10 +175,12 @@ def test_an_opening_and_a_horizon_are_dragged_and_their_fields_have_the_reading(
         page.set_viewport_size({"width": 1280, "height": 800})
         page.goto(f"{found}/jobs/1/wall/measure")
         expect(page.locator("#drawing .handle")).to_have_count(8)
-        drag(page, (55, 30), (58, 20))
+        with page.expect_response(lambda answer: answer.request.method == "POST"):
+            drag(page, (55, 30), (58, 20))
         expect(page.locator("[name='surface.panels.0.openings.0.top']")).to_have_value("20")
         expect(page.locator("#undo button")).to_be_enabled()
-        drag(page, (120, 48), (114, 50))
+        with page.expect_response(lambda answer: answer.request.method == "POST"):
+            drag(page, (120, 48), (114, 50))
         expect(page.locator("[name='surface.panels.0.margin.right']")).to_have_value("6")
         page.goto(f"{found}/jobs/1/wall/pattern")
         with page.expect_response(lambda answer: answer.request.method == "POST"):

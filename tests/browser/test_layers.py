@@ -19,7 +19,7 @@ def test_a_layer_is_added_where_one_points_and_stands_on_top(sheet, address):
     sheet.get_by_label("Its name").fill("inlay")
     sheet.get_by_role("button", name="Add this layer").click()
     expect(sheet.locator(".layer-name").first).to_have_text("inlay")
-    assert names(sheet) == ["inlay", "stripes"]
+    assert names(sheet) == ["inlay", "bands"]
     assert sheet.locator("#drawing .cell").count() > before
     sheet.locator("[data-grow]").fill("1")
     expect(sheet.locator("#drawing g[data-layer='1']")).to_be_hidden()
@@ -46,7 +46,7 @@ def test_a_rectangle_is_drawn_and_layers_change_places_by_dragging(sheet, addres
         sheet.get_by_label("Its name").fill(name)
         sheet.get_by_role("button", name="Add this layer").click()
         expect(sheet.locator(".layer-name").first).to_have_text(name)
-    assert names(sheet) == ["right", "left", "stripes"]
+    assert names(sheet) == ["right", "left", "bands"]
     sheet.locator("[data-layer-row='2']").drag_to(sheet.locator("[data-layer-row='1']"))
     expect(sheet.locator(".layer-name").first).to_have_text("left")
     assert names(sheet) == ["left", "right", "stripes"]

@@ -7,11 +7,11 @@ from kills import main as many_kills
 
 @pytest.mark.timeout(240)
 def test_nothing_acknowledged_is_lost_by_kills():
-    told = many_kills(3)
+    told = many_kills(2)
     assert told["edits"] + told["findings"] > 0
 
 
 @pytest.mark.timeout(240)
 def test_many_clients_get_answers_and_lose_no_edit():
-    _, errors, lost = many_clients(12, 6)
+    _, errors, lost = many_clients(10, 4)
     assert errors == [] and lost == 0

@@ -19,7 +19,7 @@ from dividers.core.plan.plan_document import plan_document, plan_text
 MOST_CELLS = 250
 
 
-@settings(max_examples=30, suppress_health_check=list(HealthCheck))
+@settings(max_examples=20, suppress_health_check=list(HealthCheck))
 @given(layered_jobs())
 def test_layered_plans_keep_the_contract(document):
     job, plan, piece = planned(document)
@@ -86,7 +86,7 @@ def check_look(plan, piece, names):
                 assert top[-1] == palette[color or plan.pieces[0].piece.base].hex
 
 
-@settings(max_examples=15, suppress_health_check=list(HealthCheck))
+@settings(max_examples=8, suppress_health_check=list(HealthCheck))
 @given(layered_jobs())
 def test_the_same_layers_give_the_same_plan_byte_for_byte(document):
     _, plan, _ = planned(document)

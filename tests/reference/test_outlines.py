@@ -31,7 +31,7 @@ def planned(document):
     return job, piece
 
 
-@settings(max_examples=40, suppress_health_check=list(HealthCheck))
+@settings(max_examples=25, suppress_health_check=list(HealthCheck))
 @given(outlined_jobs())
 def test_plans_on_any_outline_keep_the_contract(document):
     job, piece = planned(document)

@@ -91,7 +91,7 @@ def scheduled_jobs(draw):
 
 
 @given(scheduled_jobs())
-@settings(max_examples=40, suppress_health_check=list(HealthCheck))
+@settings(max_examples=28, suppress_health_check=list(HealthCheck))
 def test_schedules_keep_every_rule_by_an_independent_checker(document):
     try:
         plan = plan_job(read_job(document))

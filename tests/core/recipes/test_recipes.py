@@ -28,7 +28,7 @@ def surfaces(draw):
 
 
 @pytest.mark.parametrize("recipe", STARTERS, ids=[each.name for each in STARTERS])
-@settings(max_examples=20)
+@settings(max_examples=8)
 @given(document=surfaces())
 def test_a_recipe_is_valid_on_every_surface_and_says_what_it_changed(recipe, document):
     job = read_job(document)
