@@ -70,7 +70,12 @@ def test_borrowed_machinery_stays_behind_one_door():
         "ortools": {"core/order/solver_model.py"},
         "coloraide": {"core/base/contrast.py"},
         "icalendar": {"formats/ics.py"},
-        "PIL": {"formats/photos.py", "formats/drawings/photo_preview.py", "formats/drawings/finished_png.py"},
+        "PIL": {
+            "formats/photos.py",
+            "formats/drawings/photo_preview.py",
+            "formats/drawings/finished_png.py",
+            "formats/drawings/moving_picture.py",
+        },
         "ezdxf": {"formats/drawings/dxf.py"},
         "svgelements": {"formats/drawings/outline_svg.py"},
         "defusedxml": {"formats/drawings/outline_svg.py"},

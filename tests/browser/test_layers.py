@@ -49,7 +49,7 @@ def test_a_rectangle_is_drawn_and_layers_change_places_by_dragging(sheet, addres
     assert names(sheet) == ["right", "left", "bands"]
     sheet.locator("[data-layer-row='2']").drag_to(sheet.locator("[data-layer-row='1']"))
     expect(sheet.locator(".layer-name").first).to_have_text("left")
-    assert names(sheet) == ["left", "right", "stripes"]
+    assert names(sheet) == ["left", "right", "bands"]
     sheet.get_by_role("button", name="Paint left earlier").click()
     expect(sheet.locator(".layer-name").first).to_have_text("right")
 

@@ -14,7 +14,7 @@ from dividers.core.order.schedule import schedule_of
 from dividers.core.order.schedule_document import schedule_document
 from dividers.core.order.state_at import moments_of, state_at
 from dividers.core.output.drawing import draw
-from dividers.core.output.rehearsal import frame
+from dividers.core.output.moment_scene import frame
 from dividers.core.output.scene import View
 from dividers.core.plan.plan import plan_job
 from dividers.core.plan.plan_document import plan_document

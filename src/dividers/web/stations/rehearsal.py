@@ -10,7 +10,7 @@ from markupsafe import Markup
 from dividers.core.base.errors import NotFound, NotYet
 from dividers.core.order.schedule import Schedule
 from dividers.core.order.state_at import PieceState, moments_of, state_at
-from dividers.core.output.rehearsal import frame
+from dividers.core.output.moment_scene import frame
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.formats.drawings.moving_picture import frames_apng
 from dividers.formats.drawings.scene_svg import scene_svg
@@ -25,7 +25,7 @@ blueprint = Blueprint("rehearsal", __name__, url_prefix="/jobs/<int:job_id>/<pie
 
 
 @dataclass(frozen=True)
-class Shown:
+class ShownMoment:
     """A moment as the page shows it: its number of how many, the clock, what was just done, what is on, and what comes next."""
 
     number: int
@@ -79,7 +79,7 @@ def _both(opened: editing.Opened, piece: str) -> tuple[Schedule, PiecePlan]:
     return schedule.at_risk, piece_plan(informed, piece)
 
 
-def _shown(schedule: Schedule, plan: PiecePlan, moments: list[int], number: int) -> Shown:
+def _shown(schedule: Schedule, plan: PiecePlan, moments: list[int], number: int) -> ShownMoment:
     times = schedule.solution.times
     assert times is not None
     minute = moments[number]
@@ -98,7 +98,9 @@ def _shown(schedule: Schedule, plan: PiecePlan, moments: list[int], number: int)
         following = f"{times.tasks[first].words}{wait}"
     scene = frame(plan, state, schedule.job.palette, schedule.job.units)
     title = f"{plan.piece.name}, {_clock(schedule, minute)}"
-    return Shown(number, len(moments), _clock(schedule, minute), done, _on(state, plan), following, scene_svg(scene, title))
+    return ShownMoment(
+        number, len(moments), _clock(schedule, minute), done, _on(state, plan), following, scene_svg(scene, title)
+    )
 
 
 def _on(state: PieceState, plan: PiecePlan) -> str:
