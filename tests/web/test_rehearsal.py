@@ -55,3 +55,13 @@ def test_all_moments_are_one_moving_picture(client):
         picture.seek(number)
         looks.add(picture.convert("RGB").resize((30, 24)).tobytes())
     assert len(looks) > 3
+
+
+def test_what_can_go_wrong_is_said_where_it_is_asked_for(client):
+    schedule = "/jobs/1/wall/schedule"
+    assert "Tried 2000 times" not in client.get(schedule).text
+    shown = client.get(f"{schedule}?chances=1").text
+    assert re.search(r"Finished by\s*<strong>\w+ \d+ March, \d\d:\d\d</strong> in 8 of 10", shown)
+    percents = [int(each) for each in re.findall(r"<td>(\d+) %</td>", shown)]
+    assert 95 <= sum(percents) <= 105
+    assert client.get(f"{schedule}?chances=1").text.count("in 8 of 10") == 1

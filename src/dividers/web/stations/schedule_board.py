@@ -30,6 +30,7 @@ from dividers.services.stations import pictures, scheduling
 from dividers.services.supplies import supplies
 from dividers.services.wall.at_the_wall import open_run
 from dividers.web.database import connection
+from dividers.web.stations.chances_board import chances_board
 from dividers.web.stations.days_board import go_days_of
 
 ANGLES = (45, 90, 135, 180)
@@ -46,6 +47,7 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
         "days": [],
         "wants_variants": "whatif" in asked,
         "variants": None,
+        "chances": None,
     }
     if schedule is None:
         waited = scheduling.waited_s(evidence.informed(connection(), document))
@@ -59,6 +61,8 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
     if "whatif" in asked:
         shown["variants"] = variants = scheduling.variants_for(opened.id, evidence.informed(connection(), document))
         shown["gains"] = gains_of(variants) if variants else []
+    if "chances" in asked:
+        shown["chances"] = chances_board(schedule.at_risk)
     return shown | {
         "day_bands": day_bands_svg(bands, _pictures(document, schedule)) if bands else "",
         "days": go_days_of(schedule, goes),
