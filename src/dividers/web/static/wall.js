@@ -355,6 +355,7 @@
       if ((soon || (away <= 0 && away > -90000)) && timer.kind !== "planned" && !heard.has(name)) {
         heard.add(name);
         alarm(timer.kind === "closes" || timer.kind === "overdue");
+        document.dispatchEvent(new CustomEvent("dividers:alarm", { detail: `${timer.words}. ${soon ? left(away) : "Now"}.` }));
       }
     }
     if (view.timers.some((timer) => timer.kind === "closes" && timer.at < now())) poll();

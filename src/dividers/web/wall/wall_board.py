@@ -9,6 +9,7 @@ from typing import Any
 
 from markupsafe import Markup
 
+from dividers.core.base.aloud import reading_said
 from dividers.core.base.dates import day_and_time
 from dividers.core.base.identity import ById
 from dividers.core.base.quantities import mixed, run, spoken, volume
@@ -54,6 +55,7 @@ class TickRow:
     words: str
     detail: str
     tape: str
+    said: str  # as it is read aloud
 
 
 @dataclass(frozen=True)
@@ -150,7 +152,8 @@ def _mark_row(piece: PiecePlan, job: Job, tick: Tick, several: bool, drawn: bool
     many = len(tick.keys) - 1
     words = mark.reading.text + (f" and {many} more" if many else "")
     tape = mark.reading.text if drawn else ""
-    return TickRow(tick.item, " ".join(tick.keys), tick.keys[0][1:], words, detail, tape)
+    said = f"Mark {tick.keys[0][1:]}, {where}: {reading_said(mark.reading.text)}{f', and {many} more' if many else ''}"
+    return TickRow(tick.item, " ".join(tick.keys), tick.keys[0][1:], words, detail, tape, said)
 
 
 def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool) -> TickRow:
@@ -174,6 +177,7 @@ def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool
         panel + side + (f" and {many} more" if many else ""),
         detail,
         "",
+        f"Strip {tick.keys[0][1:]}: {panel}{side}{f', cut {reading_said(length)}' if task.kind == 'tape' else ''}{f', and {many} more' if many else ''}",
     )
 
 
