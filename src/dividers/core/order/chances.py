@@ -56,7 +56,7 @@ def chances(
     tasks = times.tasks
     work = np.exp(spreads[0] * dice.standard_normal((len(tasks), runs)))
     dry = np.exp(spreads[1] * dice.standard_normal(runs))
-    clock = _Clock(times.calendar)
+    clock = _TwoClocks(times.calendar)
     who = painters_of(times, painters)
     before: dict[int, list[Lag]] = {}
     for lag in lags:
@@ -117,7 +117,7 @@ def sampling_error(share: float, runs: int) -> float:
     return math.sqrt(max(share * (1 - share), 0.25 / runs) / runs)
 
 
-class _Clock:
+class _TwoClocks:
     """A calendar's two clocks for many runs at once; beyond its last span work goes on without a break."""
 
     def __init__(self, calendar: Calendar) -> None:

@@ -17,6 +17,7 @@ from dividers.core.job.model import Job, Piece
 from dividers.core.marks.marks import Check, Mark, plan_checks, plan_dots, plan_marks
 from dividers.core.plan.amounts import PaintNeed, TapeNeed, paint_need, paint_needs, tape_need
 from dividers.core.plan.hand_work import HandWork, hand_work, odd_hand_work
+from dividers.core.plan.infill import infill_said, infills
 from dividers.core.rounds.conflicts import colour_order
 from dividers.core.rounds.options import Taping, plan_taping
 from dividers.core.rounds.rounds import Round
@@ -128,6 +129,7 @@ class PiecePlan:
             + _reserve_facts(self)
             + _fold_facts(self.piece)
             + _even_facts(self)
+            + _infill_facts(self)
         )
 
     @cached_property
@@ -352,3 +354,11 @@ def _even_facts(plan: PiecePlan) -> tuple[Caution, ...]:
     off = write_exact(plan.piece.pattern.values[UNEVEN], plan.job.units)
     words = f"The marks are those of the even grid. Lay each line up to {off} off it, as you like: no one measures that."
     return (Caution("even-marks", plan.piece.name, words),)
+
+
+def _infill_facts(plan: PiecePlan) -> tuple[Caution, ...]:
+    tape = float(plan.piece.method.tape.width_mm)
+    found = infills(plan.layouts, plan.cell_keys, plan.piece.pattern.kind, tape)
+    if not found:
+        return ()
+    return (Caution("infill", plan.piece.name, infill_said(found, lambda mm: write_rounded(mm, plan.job))),)

@@ -254,7 +254,7 @@
     if (mode === "move") { if (!held) { choosePoint(nearestPoint(start)); return paint(); } post({ do: "move", point: held, to: json(cursor) }); }
   }, true);
 
-  const again = () => { const wanted = mode; read(); if (data && wanted !== "look") { const words = tools().querySelector("[data-draw-said]").textContent; setMode(wanted); if (words.trim()) say(words); } };
+  const again = () => { const wanted = mode; read(); if (data && wanted !== "look") { const place = tools().querySelector("[data-draw-said]"), told = [...place.childNodes].map((node) => node.cloneNode(true)); setMode(wanted); if (told.some((node) => node.textContent.trim())) place.replaceChildren(...told); } };
   document.addEventListener("DOMContentLoaded", read);
   document.addEventListener("htmx:afterSettle", again);
 })();
