@@ -25,7 +25,7 @@ def test_striped_plans_keep_the_contract(document):
 
 @pytest.mark.parametrize("pattern", PATTERNS, ids=lambda pattern: pattern.key)
 def test_plans_of_every_pattern_keep_the_contract(pattern):
-    @settings(max_examples=12)
+    @settings(max_examples=9)
     @given(any_jobs(pattern))
     def keeps_it(document):
         check(document)

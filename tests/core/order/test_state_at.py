@@ -82,7 +82,7 @@ def check_last(plan, order):
 
 
 @given(any_jobs() | layered_jobs())
-@settings(max_examples=10, suppress_health_check=list(HealthCheck))
+@settings(max_examples=7, suppress_health_check=list(HealthCheck))
 def test_at_every_event_the_piece_is_what_all_tasks_before_it_make(document):
     document["crew"] = {"start": "2027-03-06T08:00"}
     try:
