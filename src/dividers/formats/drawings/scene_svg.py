@@ -98,6 +98,9 @@ def _bounds(scene: Scene) -> tuple[float, float, float, float]:
     return min(xs), min(ys), max(xs), max(ys)
 
 
+MOST_SMALL = 200  # motifs and lines in a small picture
+
+
 def thumbnail_svg(scene: Scene) -> Markup:
     """The cells and openings alone, for a small picture."""
     left, top, right, bottom = _bounds(scene)
@@ -106,6 +109,7 @@ def thumbnail_svg(scene: Scene) -> Markup:
         numbers(left, top, right - left, bottom - top),
         {},
         *_merged(scene.cells),
+        *(path("by-hand", rings(area.rings), fill=area.fill) for area in scene.by_hand[:MOST_SMALL]),
         *(path("opening", rings(opening.rings)) for opening in scene.openings),
         *(path("outline", ring(outline)) for outline in scene.outlines),
     )
