@@ -21,7 +21,8 @@ def short_searches(monkeypatch):
     monkeypatch.setattr(scheduling, "VARIANT_S", 0.1)
 
 
-def test_the_days_are_read_in_goes_and_pulls_can_be_chosen(sheet, address):
+def test_the_days_are_read_in_goes_and_pulls_can_be_chosen(sheet, address, tmp_path):
+    _keep_two_pieces(tmp_path)
     sheet.goto(f"{address}{ORDER}")
     expect(sheet.locator(".day-bands .go").first).to_be_visible(timeout=50_000)
     expect(sheet.locator(".finish-said")).to_have_text(re.compile("^Done "))
@@ -38,7 +39,8 @@ def test_the_days_are_read_in_goes_and_pulls_can_be_chosen(sheet, address):
     expect(sheet.locator(".forecast").first).to_contain_text("pulled dry", timeout=50_000)
 
 
-def test_hours_and_days_are_picked_and_bad_ones_told(sheet, address):
+def test_hours_and_days_are_picked_and_bad_ones_told(sheet, address, tmp_path):
+    _keep_two_pieces(tmp_path)
     sheet.goto(f"{address}{ORDER}")
     begin = sheet.get_by_label("Hours from, 1")
     begin.fill("13:00")
@@ -65,7 +67,8 @@ def test_what_could_be_done_otherwise_stands_side_by_side(sheet, address, tmp_pa
     expect(sheet.locator("#whatif tr", has_text="As planned")).to_be_visible()
 
 
-def test_the_calendar_and_the_day_list_are_saved(sheet, address):
+def test_the_calendar_and_the_day_list_are_saved(sheet, address, tmp_path):
+    _keep_two_pieces(tmp_path)
     sheet.goto(f"{address}{ORDER}")
     expect(sheet.locator(".day-bands")).to_be_visible(timeout=50_000)
     with sheet.expect_download() as download:

@@ -14,7 +14,7 @@ from dividers.services.opening import open_data
 from dividers.services.stations import scheduling
 from dividers.web.app import create_app
 
-MANY = int(os.environ.get("DIVIDERS_HOSTILE", "2000"))
+MANY = int(os.environ.get("DIVIDERS_HOSTILE", "1200"))
 SEEDS = 8
 ANEW_AFTER = 250  # what was spoiled meanwhile is put right again
 SLOWEST_S = 40.0  # a drawing is given up after twenty; other tests run beside

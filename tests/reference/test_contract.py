@@ -17,7 +17,7 @@ from dividers.core.plan.plan_document import plan_document, plan_text
 MOST_CELLS = 250  # checking takes far longer than planning
 
 
-@settings(max_examples=45)
+@settings(max_examples=35)
 @given(stripe_jobs())
 def test_striped_plans_keep_the_contract(document):
     check(document)
@@ -35,7 +35,7 @@ def test_plans_of_every_pattern_keep_the_contract(pattern):
 
 @pytest.mark.parametrize("pattern", PATTERNS, ids=lambda pattern: pattern.key)
 def test_plans_on_walls_out_of_square_keep_the_contract_whatever_the_way_out(pattern):
-    @settings(max_examples=7)
+    @settings(max_examples=5)
     @given(surveyed_jobs(pattern))
     def keeps_it(document):
         check(document)

@@ -74,11 +74,11 @@ def test_a_region_is_given_a_colour_where_it_lies(client):
     page = client.get(address).text
     actions = re.findall(r'<option value="(fill:[^"]+)"', page)
     in_place = next(action for action in actions if action.startswith("fill:0:") and action.endswith(":clay"))
-    new = next(action for action in actions if action.startswith("fill:new:") and action.endswith(":rust"))
+    new = next(action for action in actions if action.startswith("fill:4:") and action.endswith(":rust"))
     for action in (in_place, new):
         page = client.get(address).text
         client.post(address, data={"revision": re.search(r'name="revision" value="(\d+)"', page)[1], "action": action})
-    assert colors() == ["clay", *before[1:], "rust"]
+    assert colors() == ["clay", *before[1:4], "rust", *before[5:]]
     client.post("/jobs/1/undo")
     client.post("/jobs/1/undo")
 
