@@ -208,3 +208,25 @@ def test_a_strip_is_as_long_as_another_and_ends_where_a_point_is_mirrored(page, 
     page.mouse.up()
     expect(strips(page)).to_have_count(3)
     assert design(page, wall_page)["points"]["F"] == {"mirror": "D", "in": "left to right"}
+
+
+def test_the_rectangle_of_a_layer_is_dragged_by_its_side(page, tmp_path):
+    connection = open_data(tmp_path)
+    job = wall()
+    stripes = job["pieces"][0].pop("pattern")
+    inlay = {
+        "name": "inlay",
+        "zone": {"rect": {"left": "12", "top": "20", "width": "48", "height": "30"}},
+        "pattern": {**stripes, "count": 3},
+    }
+    job["pieces"][0]["layers"] = [{"name": "below", "pattern": stripes}, inlay]
+    add_job(connection, job, "Begun")
+    connection.close()
+    with serving(tmp_path) as found:
+        page.set_viewport_size({"width": 1280, "height": 800})
+        page.goto(f"{found}/jobs/1/wall/pattern?layer=1")
+        expect(page.locator("#drawing .handle")).to_have_count(4)
+        with page.expect_navigation():
+            drag(page, (60, 35), (84, 40))
+        kept = json.loads(page.request.get(f"{found}/jobs/1.json").text())["pieces"][0]
+    assert kept["layers"][1]["zone"] == {"rect": {"left": "12", "top": "20", "width": "72", "height": "30"}}

@@ -61,3 +61,18 @@ def test_horizons_and_borders_are_dragged_from_where_they_are(pattern, places):
     assert {(each.field, each.turn): each.y for each in found} == {
         key: pytest.approx(float(Fraction(inches) * Fraction(127, 5))) for key, inches in places.items()
     }
+
+
+@pytest.mark.parametrize(("field", "at"), [("zone.left", 12), ("zone.top", 20), ("zone.width", 60), ("zone.height", 50)])
+def test_the_rectangle_of_a_layer_is_dragged_by_its_sides(field, at):
+    job = wall()
+    pattern = job["pieces"][0].pop("pattern")
+    rect = {"left": "12", "top": "20", "width": "48", "height": "30"}
+    job["pieces"][0]["layers"] = [
+        {"name": "below", "pattern": pattern},
+        {"name": "inlay", "zone": {"rect": rect}, "pattern": pattern},
+    ]
+    piece = read_job(job).pieces[0]
+    found = {each.field: each for each in handles.of_zone(piece, 1, sheets_of(piece.surface))}
+    assert (found[field].y if found[field].axis else found[field].x) == pytest.approx(at * 25.4)
+    assert handles.of_zone(piece, 0, sheets_of(piece.surface)) == []

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 
+from dividers.core.job.layers import RECT
 from dividers.core.job.model import Piece
 from dividers.core.job.surface import SIDES, Rectangle
 from dividers.core.survey.sheet import Placed, Sheet
@@ -55,6 +56,44 @@ def of_pattern(piece: Piece, layer: int, sheets: tuple[Sheet, ...]) -> list[Hand
     if own.kind == "frame":
         return list(_of_borders(own.values["widths"], box))
     return []
+
+
+def of_zone(piece: Piece, layer: int, sheets: tuple[Sheet, ...]) -> list[Handle]:
+    """Of the four sides of a layer's rectangle on a panel that lies upright on the first sheet; its fields are zone.left, zone.top, zone.width, zone.height."""
+    zone, sheet = piece.stack[layer].zone, sheets[0]
+    name = zone.panel or sheet.placed[0].panel.name
+    placed = next((each for each in sheet.placed if each.panel.name == name and not each.quarters), None)
+    if zone.kind != RECT or zone.box is None or placed is None:
+        return []
+    origin, box = _origin(sheet), zone.box
+    left, top = placed.left - origin[0], placed.top - origin[1]
+    wide, high = placed.panel.width_mm, placed.panel.height_mm
+    x, y = left + box.left + box.width / 2, top + box.top + box.height / 2
+    own = piece.stack[layer].name
+    return [
+        _handle(
+            "zone.left", f"{own}, left", 0, (left + box.left, y), left, 1, (Fraction(0), max(wide - box.width, Fraction(0)))
+        ),
+        _handle("zone.top", f"{own}, top", 1, (x, top + box.top), top, 1, (Fraction(0), max(high - box.height, Fraction(0)))),
+        _handle(
+            "zone.width",
+            f"{own}, width",
+            0,
+            (left + box.right, y),
+            left + box.left,
+            1,
+            (LEAST_MM, max(wide - box.left, LEAST_MM)),
+        ),
+        _handle(
+            "zone.height",
+            f"{own}, height",
+            1,
+            (x, top + box.bottom),
+            top + box.top,
+            1,
+            (LEAST_MM, max(high - box.top, LEAST_MM)),
+        ),
+    ]
 
 
 def _origin(sheet: Sheet) -> tuple[Fraction, Fraction]:

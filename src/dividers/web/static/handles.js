@@ -5,7 +5,15 @@
   const NS = "http://www.w3.org/2000/svg", HALF_PX = 7, REACH_PX = 22;
   const frame = () => document.getElementById("drawing");
   const svg = () => frame()?.querySelector("svg.drawing");
-  const field = (handle) => document.getElementsByName(handle.field)[0];
+  // A zone's sides have their fields in the form that lays a layer elsewhere.
+  const zoneForm = () => document.querySelector("#new-layer form.layer-form");
+  const field = (handle) => (handle.field.startsWith("zone.") ? zoneForm()?.querySelector(`[name=${handle.field.slice(5)}]`) : document.getElementsByName(handle.field)[0]);
+  const layElsewhere = () => {
+    const form = zoneForm(), own = held.field.slice(5);
+    for (const [side, text] of Object.entries({ ...data.zone, [own]: written(at) })) form.querySelector(`[name=${side}]`).value = text;
+    form.querySelector("[name=where][value=rect]").checked = true;
+    form.querySelector("[name=elsewhere]")?.click();
+  };
   let data = null, held = null, at = 0;
 
   const element = (name, attributes, text) => {
@@ -56,6 +64,7 @@
   const nearest = (point) => data.all.filter((handle) => field(handle)).map((handle) => ({ handle, gap: Math.hypot(handle.x - point.x, handle.y - point.y) })).sort((a, b) => a.gap - b.gap)[0];
   const write = () => {
     const own = field(held);
+    if (held.field.startsWith("zone.")) { if (Math.abs(at - Math.abs((held.axis ? held.y : held.x) - held.zero)) > 0.05) layElsewhere(); return; }
     const parts = held.turn === null ? null : own.value.split(/,\s*/);
     if (parts) parts[held.turn] = written(at);
     const value = parts ? parts.join(", ") : written(at);

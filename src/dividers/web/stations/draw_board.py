@@ -5,7 +5,7 @@ from typing import Any
 
 from flask import url_for
 
-from dividers.core.base.lengths import Graduation
+from dividers.core.base.lengths import Graduation, write_kept
 from dividers.core.job.layers import ALL
 from dividers.core.job.model import Piece
 from dividers.core.output import handles
@@ -41,7 +41,12 @@ def handle_board(plan: PiecePlan, unit: str, graduation: Graduation, station: st
         found = handles.of_surface(plan.sheets)
     elif station == "pattern" and layer is not None and plan.piece.stack[layer].zone.kind == ALL and plan.sheet_count == 1:
         found = handles.of_pattern(plan.piece, layer, plan.sheets)
+    elif station == "pattern" and layer is not None:
+        found = handles.of_zone(plan.piece, layer, plan.sheets)
     if not found:
         return {"handles": None}
     steps = [float(step) for step in round_steps(unit, graduation)]
-    return {"handles": {"unit": unit, "steps": steps, "all": [asdict(each) for each in found]}}
+    box = plan.piece.stack[layer].zone.box if layer is not None and station == "pattern" else None
+    sides = ("left", "top", "width", "height") if box else ()
+    zone = {side: write_kept(getattr(box, side), unit) for side in sides}
+    return {"handles": {"unit": unit, "steps": steps, "zone": zone, "layer": layer, "all": [asdict(each) for each in found]}}
