@@ -10,6 +10,7 @@ from jobs import wall
 
 from dividers.core.base.errors import BadJob
 from dividers.core.job_file.job_reader import read_job
+from dividers.core.output.cutouts import templates_of
 from dividers.core.plan.plan import plan_job
 
 INCH = 25.4
@@ -112,6 +113,29 @@ def test_paint_of_round_motifs_is_that_of_ellipses_and_minutes_go_by_the_tool():
     assert dots.area_m2 == pytest.approx(4 * math.pi * 1 * 0.5 * (INCH / 1000) ** 2)
     (stencils,) = hand_of(pattern, tool="stencil", width="2", minutes_each=5)
     assert (stencils.minutes, stencils.area_m2) == (20, pytest.approx(4 * 4 * (INCH / 1000) ** 2))
+
+
+def test_a_motif_is_printed_at_true_size_beside_the_shapes_of_the_pattern():
+    job = wall()
+    piece = job["pieces"][0]
+    piece.pop("pattern")
+    own = {"name": "own", "pattern": {"kind": "checker", "columns": 3, "rows": 3, "colors": ["ink", None]}}
+    stars = {
+        "kind": "motifs",
+        "name": "stars",
+        "of": "own",
+        "at": "centres",
+        "tool": "stencil",
+        "width": "4",
+        "height": "6",
+        "color": "madder",
+    }
+    piece["layers"] = [own, stars]
+    *_, star = templates_of(plan_job(read_job(job)).pieces[0])
+    assert (star.motif, star.many) == ("stars", 5)
+    xs, ys = zip(*star.ring, strict=True)
+    assert (max(xs) - min(xs), max(ys) - min(ys)) == (pytest.approx(4 * INCH), pytest.approx(6 * INCH))
+    assert min(xs) == pytest.approx(0, abs=1e-9)
 
 
 @pytest.mark.parametrize(

@@ -5,6 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from dividers.core.geometry.shapes import Floats, Point
+from dividers.core.output.hand_shapes import motif
+from dividers.core.plan.hand_work import HandWork
 from dividers.core.plan.piece_plan import PiecePlan
 
 SAME_MM = 0.5  # shapes that differ less are one
@@ -13,17 +15,18 @@ MOST_SHAPES = 12
 
 @dataclass(frozen=True)
 class Template:
-    """A shape with its box at (0, 0), how many cells have it, and the key of one; shapes differ by their side lengths."""
+    """A shape with its box at (0, 0), how many cells have it, and the key of one, or the `motif` that it is; shapes differ by their side lengths."""
 
     ring: tuple[Point, ...]
     many: int
     cell: str
     width: float
     height: float
+    motif: str = ""
 
 
 def templates_of(plan: PiecePlan) -> list[Template]:
-    """The shapes of the cells that get paint, the commonest first. Cells with holes are left out."""
+    """The shapes of the cells that get paint, the commonest first, then the motifs. Cells with holes are left out."""
     found: dict[tuple[tuple[float, ...], int, int], list[tuple[str, Floats]]] = {}
     for sheet, layout in enumerate(plan.layouts):
         for index, rings in enumerate(layout.cells.shifted((0.0, 0.0))):
@@ -38,7 +41,16 @@ def templates_of(plan: PiecePlan) -> list[Template]:
         size = ring.max(axis=0) - low
         points = tuple((float(x), float(y)) for x, y in ring - low)
         made.append(Template(points, len(cells), key, float(size[0]), float(size[1])))
-    return sorted(made, key=lambda shape: (-shape.many, -shape.width * shape.height))[:MOST_SHAPES]
+    cut = sorted(made, key=lambda shape: (-shape.many, -shape.width * shape.height))[:MOST_SHAPES]
+    return cut + [_motif(work) for work in plan.hand if work.places]
+
+
+def _motif(work: HandWork) -> Template:
+    """A motif as it is cut into a stencil or a stamp."""
+    wide, high = float(work.layer.width_mm), float(work.layer.height_mm)
+    return Template(
+        motif(work.layer.tool, (wide / 2, high / 2), (wide, high)), len(work.places), "", wide, high, work.layer.name
+    )
 
 
 def _shape(ring: Floats) -> tuple[tuple[float, ...], int, int]:

@@ -228,7 +228,8 @@ def _templates(asked: _Wanted) -> tuple[str, bytes]:
 def shape_words(turn: int, shape: Template, units: str) -> str:
     """A template in words."""
     size = f"{_length(shape.width, units)} × {_length(shape.height, units)}"
-    return f"Shape {turn}: {size}, {shape.many} of these (like part {shape.cell[1:]})"
+    which = shape.motif or f"like part {shape.cell[1:]}"
+    return f"Shape {turn}: {size}, {shape.many} of these ({which})"
 
 
 def template_sheets(connection: sqlite3.Connection, job_id: int, piece: str, size: str) -> list[tuple[str, int]]:
