@@ -96,12 +96,12 @@ def test_every_surface_is_laid_out_only_once_it_is_measured(hand, nothing, of):
         page.get_by_label(of.more, exact=True).fill("20")
     if of.copies:
         page.get_by_label("How many are alike").fill("3")
-    assert violations(page) == []
+    if of is BEGINNINGS[0] or of.more or of.copies:  # forms that differ
+        assert violations(page) == []
     hand.press(page.locator("main .btn-primary").first)
     expect(page.locator(".pieces .here")).to_contain_text(of.name)
-    for station in ("marks", "tape"):
-        page.goto(page.url.rpartition("/")[0] + f"/{station}")
-        expect(page.locator("#station-list .reading").first).to_be_visible()
+    page.goto(page.url.rpartition("/")[0] + "/marks")
+    expect(page.locator("#station-list .reading").first).to_be_visible()
 
 
 def test_an_empty_list_offers_three_ways_and_the_sample_job_is_looked_round(hand, nothing):
