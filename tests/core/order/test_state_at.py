@@ -10,6 +10,7 @@ from layered_jobs import layered_jobs
 
 from dividers.core.base.errors import BadJob
 from dividers.core.job_file.job_reader import read_job
+from dividers.core.order.batch_strips import strips_of_batch
 from dividers.core.order.schedule import schedule_of
 from dividers.core.order.schedule_document import schedule_document
 from dividers.core.order.state_at import moments_of, state_at
@@ -118,3 +119,23 @@ def test_within_a_task_so_much_is_done_as_its_share_of_the_time_and_wet_paint_dr
     shown = frame(piece, state_at(order, piece, at(coat, "end", 1)), plan.job.palette, "in")
     assert {cell.sheen for cell in shown.cells if "Ink" in cell.title} == {"gloss"}
     assert len(shown.strips) == len(strips)
+
+
+def test_a_strip_that_faces_several_batches_stays_until_the_last_of_them_is_pulled():
+    job = wall(pattern={"count": 12}, method={"pull": "wet", "coats": {"ink": 1}})
+    job["crew"] = {"start": "2027-03-06T08:00"}
+    plan, order, _ = scheduled(job)
+    [piece] = plan.pieces
+    [choice] = order.work.choices[piece.piece.key]
+    times = order.solution.times
+    ends = {task.batch: times.end(number) for number, task in enumerate(times.tasks) if task.kind == "pull"}
+    assert len(ends) > 1
+    faces = {}
+    for batch in ends:
+        for _, strip in strips_of_batch(piece, choice, batch):
+            faces.setdefault(f"s{strip + 1}", []).append(ends[batch])
+    shared = {strip: sorted(each) for strip, each in faces.items() if len(each) > 1}
+    assert shared
+    for strip, pulled in shared.items():
+        assert strip in state_at(order, piece, pulled[-2]).strips
+        assert strip not in state_at(order, piece, pulled[-1]).strips
