@@ -6,35 +6,24 @@ import layer_checker
 import plan_checker
 import pyclipper
 import pytest
-from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import HealthCheck, given, settings
 from jobs import wall
 from outlined_jobs import outlined_jobs
+from test_layered_contract import planned
 
 from dividers.core.base.errors import BadJob
 from dividers.core.base.lengths import read_length
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.plan.plan import plan_job
-from dividers.core.plan.plan_document import plan_document, plan_text
+from dividers.core.plan.plan_document import plan_text
 
-MOST_CELLS = 250
 STRIPES = {"kind": "stripes", "direction": "vertical", "count": 5, "colors": ["ink", None]}
-
-
-def planned(document):
-    try:
-        job = read_job(document)
-        plan = plan_job(job)
-    except BadJob:
-        assume(False)
-    [piece] = plan_document(plan)["pieces"]
-    assume(len(piece["cells"]) <= MOST_CELLS)
-    return job, piece
 
 
 @settings(max_examples=25, suppress_health_check=list(HealthCheck))
 @given(outlined_jobs())
 def test_plans_on_any_outline_keep_the_contract(document):
-    job, piece = planned(document)
+    job, _, piece = planned(document)
     plan_checker.check_partition(piece)
     if not document["pieces"][0]["surface"]["panels"][0]["edges"]:
         plan_checker.check_passes(piece)

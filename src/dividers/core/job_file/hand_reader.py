@@ -76,7 +76,7 @@ HAND_LAYER = Object(
         Key("height", SIZE, "Motif's height", "else as its width"),
         Key("color", PaletteKey(), "Motif's colour"),
         Key("inside", PaletteKey(), "Centres of parts in", "else of all that it paints"),
-        Key("every", WholeNumber(1, 50), "One of every", "1: each of them; 2: every second one, row by row like a chequer", 1),
+        Key("every", WholeNumber(1, 50), "One of every", "1: each of them; 2: every second one, row by row like checks", 1),
         Key("spacing", LengthText(Fraction(1)), "Apart, between stripes", "centre to centre; else three times the width"),
         Key("minutes_each", Rate(0, 600), "Minutes for each", "else by the tool"),
         Key("light", OneOf(LIGHTS), "Light from", default=LIGHTS[0]),

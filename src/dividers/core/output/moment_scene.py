@@ -27,7 +27,7 @@ def frame(plan: PiecePlan, state: PieceState, palette: Mapping[str, Colour], uni
     return replace(
         finished,
         cells=tuple(cell for cell in cells if cell),
-        strips=tuple(replace(strip, title=strip.title) for strip in strips),
+        strips=tuple(strips),
         by_hand=tuple(by_hand),
         strokes=tuple(stroke for stroke in finished.strokes if stroke.role not in ("bright", "shade")),
     )

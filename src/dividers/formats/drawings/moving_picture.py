@@ -14,7 +14,7 @@ PAPER, INK, KRAFT, EDGE, WET = "#fbfaf5", "#2b2d30", "#d9bd8a", "#8a6d3b", "#fff
 
 
 def frames_apng(scenes: Sequence[Scene], words: Sequence[str]) -> bytes:
-    """An animated picture; of very many moments every so-manieth, and always the last."""
+    """An animated picture; of very many moments every nth, and always the last."""
     from PIL import ImageFont
 
     step = -(-len(scenes) // MOST_FRAMES)

@@ -74,7 +74,7 @@
   };
   const ways = () => {
     const turn = ([ax, ay, bx, by]) => Math.atan2(ay - by, bx - ax) * 180 / Math.PI;
-    return [...TURNS.map((each) => ({ turn: each, say: each % 90 ? `${each}°` : each ? "plumb" : "level", way: { turn: `${each}` } })),
+    return [...TURNS.map((each) => ({ turn: each, say: each % 90 ? `${each}°` : each ? "vertical" : "horizontal", way: { turn: `${each}` } })),
       ...lines().flatMap(({ a, b, ends }) => [{ turn: turn(ends), say: `along ${a} ${b}`, way: { along: [a, b] } }, { turn: turn(ends) - 90, say: `square to ${a} ${b}`, way: { square: [a, b] } }])];
   };
   const turnNear = (place) => {

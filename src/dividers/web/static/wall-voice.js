@@ -27,7 +27,10 @@
     const row = following(), wait = step()?.querySelector("[data-slot=wait]:not([hidden])")?.textContent.trim() ?? "";
     say([title(), wait, row ? `First: ${row.dataset.said}` : ""].filter(Boolean).join(". "));
   };
+  let pressed = -Infinity; // a second press within the same moment is the same press
   const next = () => {
+    if (performance.now() - pressed < 400) return;
+    pressed = performance.now();
     const row = following();
     if (!row) return sayStep();
     row.querySelector("button").click();
@@ -51,7 +54,7 @@
     else if (event.target.closest?.("[data-voice-again]")) again();
   });
   document.addEventListener("keydown", (event) => {
-    if (!on || event.target.closest?.("input, select, textarea, button, a, summary") || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (!on || event.repeat || event.target.closest?.("input, select, textarea, button, a, summary") || event.ctrlKey || event.metaKey || event.altKey) return;
     const act = { " ": next, PageDown: next, ArrowRight: next, r: again, R: again, ArrowLeft: again, PageUp: again }[event.key];
     if (act) { event.preventDefault(); act(); }
   });

@@ -11,12 +11,12 @@ from dividers.core.order.schedule import Schedule
 
 LEAST_SHARE = 0.005  # what is missed less often is not worth a word
 MOST_PULLS = 4
-MORE_HANDS = 0.6  # what a coat and its pull take of their time with two more hands: judgement
+MORE_HANDS = 0.6  # what a coat and its pull take of their time with a second painter: judgement
 
 
 @dataclass(frozen=True)
 class PullChance:
-    """A pull that may be missed: what it is, how often, and how often with two more hands."""
+    """A pull that may be missed: what it is, how often, and how often with a second painter."""
 
     words: str
     often: str

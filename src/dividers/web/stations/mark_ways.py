@@ -14,7 +14,7 @@ LEVEL = ("left edge", "right edge")
 MOST_CELLS = 3000  # more would take a while to compare
 WORDS = {
     "auto": "marks at both ends, lines snapped or struck between them",
-    LASER: "one mark a line, level and plumb lines carried by a level or a laser",
+    LASER: "one mark a line, horizontal and vertical lines carried by a level or a laser",
 }
 
 

@@ -39,12 +39,7 @@ class ShownMoment:
 
 @blueprint.get("")
 def show(job_id: int, piece: str) -> ResponseReturnValue:
-    opened = editing.open_job(connection(), job_id)
-    opened.piece(piece)
-    schedule, plan = _both(opened, piece)
-    moments = moments_of(schedule, piece)
-    if not moments:
-        raise NotFound(f"There is no schedule to rehearse. {schedule.said[0]}")
+    opened, schedule, plan, moments = _rehearsed(job_id, piece)
     number = min(max(asked(request.args, "at", 0), 0), len(moments) - 1)
     return render_template(
         "stations/_rehearsal.html" if is_htmx() else "stations/rehearsal.html",
@@ -58,25 +53,26 @@ def show(job_id: int, piece: str) -> ResponseReturnValue:
 @blueprint.get("/picture.png")
 def picture(job_id: int, piece: str) -> ResponseReturnValue:
     """All moments as one animated picture."""
-    opened = editing.open_job(connection(), job_id)
-    opened.piece(piece)
-    schedule, plan = _both(opened, piece)
-    moments = moments_of(schedule, piece)
-    if not moments:
-        raise NotFound(f"There is no schedule to rehearse. {schedule.said[0]}")
+    opened, schedule, plan, moments = _rehearsed(job_id, piece)
     scenes = [frame(plan, state_at(schedule, plan, at), opened.job.palette, opened.job.units) for at in moments]
     words = [_clock(schedule, at) for at in moments]
     headers = {"Content-Disposition": f'attachment; filename="{piece}-rehearsal.png"'}
     return Response(frames_apng(scenes, words), mimetype="image/png", headers=headers)
 
 
-def _both(opened: editing.Opened, piece: str) -> tuple[Schedule, PiecePlan]:
-    """The schedule and the plan of the same state of a job. Raises NotYet."""
+def _rehearsed(job_id: int, piece: str) -> tuple[editing.Opened, Schedule, PiecePlan, list[int]]:
+    """A job with the schedule and the plan of the same state, and the moments of the piece. Raises NotFound, NotYet."""
+    opened = editing.open_job(connection(), job_id)
+    opened.piece(piece)
     informed = evidence.informed(connection(), opened.revision.document)
     schedule = scheduling.schedule_for(opened.id, informed)
     if schedule is None:
         raise NotYet("the schedule")
-    return schedule.at_risk, piece_plan(informed, piece)
+    schedule = schedule.at_risk
+    moments = moments_of(schedule, piece)
+    if not moments:
+        raise NotFound(f"There is no schedule to rehearse. {schedule.said[0]}")
+    return opened, schedule, piece_plan(informed, piece), moments
 
 
 def _shown(schedule: Schedule, plan: PiecePlan, moments: list[int], number: int) -> ShownMoment:
