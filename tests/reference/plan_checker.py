@@ -191,8 +191,7 @@ def beside_edges(shape, step_mm=STEP_MM):
 def check_covered(point, nearer, number, cells, strips):
     """A point beside paint lies on tape; where its neighbour is a wedge thinner than the step, the nearer one does."""
     x, y = point
-    beside = next((shape.document for shape in cells if shape.holds(x, y)), None)
-    if beside and (beside["round"] or 0) >= number:
+    if any((shape.document["round"] or 0) >= number for shape in cells if shape.holds(x, y) or shape.holds(*nearer)):
         return
     if any(shape.on_edge(x, y) for shape in cells):
         return
