@@ -204,12 +204,13 @@ def measured_mm(mark, outline, field):
     here = (mark["x"], mark["y"])
     if mark["line"] in sides:
         along = [field[corner] for corner in sides[mark["line"]]]
-    elif mark["from"] == "top":
+    elif mark["from"] in ("top", "bottom"):
         along = [here, (mark["x"], mark["y"] + 1)]
     else:
         along = [here, (mark["x"] + 1, mark["y"])]
-    downward = mark["line"] in ("left edge", "right edge") or mark["from"] == "top"
-    ends = [outline[corner] for corner in ((0, 1) if downward else (0, 3))]
+    downward = mark["line"] in ("left edge", "right edge") or mark["from"] in ("top", "bottom")
+    hooks = ((3, 2) if mark["from"].startswith("bottom") else (0, 1)) if downward else (0, 3)
+    ends = [outline[corner] for corner in hooks]
     hooked = meeting(along, ends)
     return ((here[0] - hooked[0]) ** 2 + (here[1] - hooked[1]) ** 2) ** 0.5
 

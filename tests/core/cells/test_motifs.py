@@ -18,13 +18,17 @@ INCH = 25.4
 
 def hand_of(pattern, panel=None, copies=1, **hand):
     """The hand work over a pattern on a wall of 120 x 96 in, or another panel."""
+    return planned(pattern, panel, copies, **hand).hand
+
+
+def planned(pattern, panel=None, copies=1, **hand):
     job = wall(piece={"copies": copies})
     piece = job["pieces"][0]
     piece["surface"]["panels"][0] |= panel or {}
     piece.pop("pattern")
     over = {"kind": "motifs", "of": "own", "width": "1", "color": "madder"} if hand.get("kind") != "shading" else {"of": "own"}
     piece["layers"] = [{"name": "own", "pattern": pattern}, {"name": "over", **over, **hand}]
-    return plan_job(read_job(job)).pieces[0].hand
+    return plan_job(read_job(job)).pieces[0]
 
 
 def places(pattern, panel=None, **hand):
@@ -113,6 +117,26 @@ def test_paint_of_round_motifs_is_that_of_ellipses_and_minutes_go_by_the_tool():
     assert dots.area_m2 == pytest.approx(4 * math.pi * 1 * 0.5 * (INCH / 1000) ** 2)
     (stencils,) = hand_of(pattern, tool="stencil", width="2", minutes_each=5)
     assert (stencils.minutes, stencils.area_m2) == (20, pytest.approx(4 * 4 * (INCH / 1000) ** 2))
+
+
+@given(st.integers(2, 8), st.integers(2, 7))
+def test_one_strip_serves_all_rows_of_a_harlequin_and_only_their_ends_are_marked(columns, rows):
+    """Closed form: rows of `columns` and of one less crossing, or columns likewise, whichever are fewer; each evenly apart."""
+    pattern = {"kind": "diamonds", "columns": columns, "rows": rows, "colors": ["ink", None]}
+    plan = planned(pattern, marked_by="strip")
+    lengthwise = columns + columns - 1 >= rows + rows - 1  # fewer rows than columns
+    long, short, step = (columns, rows, 120 / columns) if lengthwise else (rows, columns, 96 / rows)
+    lines = {long: short - 1, long - 1: short}  # how many rows have so many crossings
+    if max(lines) < 3:
+        assert plan.registration == ()
+    else:
+        [(_, strip)] = plan.registration
+        assert strip.rows == sum(many for length, many in lines.items() if length >= 3 and many)
+        longest = max(length for length, many in lines.items() if many)
+        expected = [step * number for number in range(longest)]
+        assert [float(each.rounded_mm) / INCH for each in strip.readings] == pytest.approx(expected, abs=1 / 32)
+    ends = sum(many * min(length, 2) for length, many in lines.items())
+    assert sum(mark.what == "dot" for mark in plan.hand_marks) == ends
 
 
 def test_a_motif_is_printed_at_true_size_beside_the_shapes_of_the_pattern():

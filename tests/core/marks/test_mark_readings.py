@@ -5,7 +5,7 @@ from fractions import Fraction
 
 import numpy as np
 import pytest
-from jobs import readings_of, wall
+from jobs import PALETTE, readings_of, wall
 from shapely import Point, Polygon
 
 from dividers.core.base.lengths import GRADUATIONS
@@ -144,3 +144,25 @@ def test_each_mark_has_its_pencil_on_the_side_that_dark_paint_covers_there(kind)
             seen += 1
             assert colors[0] == "ink", (mark.line, mark.reading.text, mark.side)
     assert seen > 2
+
+
+def test_a_cube_over_the_fold_is_two_squares_with_two_triangles_read_from_the_fold():
+    """24 in squares set off by 9 in: closed form of the faces, and on the ceiling every reading is the way up from the wall."""
+    panels = [{"name": "wall", "width": "96", "height": "84"}, {"name": "ceiling", "width": "96", "height": "48"}]
+    cube = {"kind": "cube", "size": "24", "depth": "9", "form": "squared", "left": "30", "colors": ["ink", "madder", "sand"]}
+    sand = {"palette": {**PALETTE, "sand": {"name": "Sand", "hex": "#cdb38b"}}}
+    surface = {"kind": "wall", "panels": panels, "folds": [["wall", "top", "ceiling", "bottom"]]}
+    plan = planned(pattern={"direction": None, "count": None, **cube}, surface=surface, job=sand)
+    [layout] = plan.layouts
+    areas = {}
+    for cell, slot in zip(layout.polygons, layout.slots, strict=True):
+        color = layout.colors[slot]
+        areas[color] = areas.get(color, 0) + cell.area / 25.4**2
+    assert [areas[color] for color in ("ink", "madder", "sand")] == pytest.approx([576, 576, 2 * 24 * 9 / 2])
+    upward = [mark for mark in plan.marks if mark.panel == "ceiling" and mark.datum.startswith("bottom") and mark.on_fold]
+    assert upward
+    for mark in upward:
+        assert float(mark.reading.rounded_mm) == pytest.approx(48 * 25.4 - mark.y, abs=25.4 / 32)
+        assert mark.from_where.endswith("at the fold")
+    assert max(float(mark.reading.rounded_mm) for mark in upward) == pytest.approx(24 * 25.4, abs=25.4 / 32)
+    assert all(mark.y <= 24.1 * 25.4 for mark in plan.marks if mark.panel == "wall" and mark.line != "bottom edge")

@@ -55,6 +55,7 @@ class Layer:
 MOTIFS, SHADING = HAND_KINDS = ("motifs", "shading")
 CROSSINGS, CENTRES, BETWEEN = MOTIF_PLACES = ("crossings", "centres", "between")
 STAMP, STENCIL, DOT, NAIL_HEAD = TOOLS = ("stamp", "stencil", "dot", "nail head")
+EACH, STRIP = MARKED_BY = ("each", "strip")
 LIGHTS = ("top left", "top", "top right", "right", "bottom right", "bottom", "bottom left", "left")
 
 
@@ -63,7 +64,8 @@ class HandLayer:
     """What is done by hand over a layer, without tape: `kind` is motifs or shading, `of` the layer's name.
 
     Motifs of `width` x `height` mm lie `at` its crossings, its centres, between what it paints, or at places on `panel`; of centres those
-    of parts of the colour `inside` (where it is given) and one of `every`; between stripes so far apart as `spacing_mm`. Shading draws a line
+    of parts of the colour `inside` (where it is given) and one of `every`; between stripes so far apart as `spacing_mm`. They are marked
+    each, or by a registration strip. Shading draws a line
     of `line_mm` along each side of what it paints: `bright` where it faces the light, `dark` where it faces away. Minutes are those of one motif,
     of one metre.
     """
@@ -86,6 +88,7 @@ class HandLayer:
     bright: str | None = None
     line_mm: Fraction = Fraction(0)
     minutes_per_m: float = 0.0
+    marked_by: str = EACH
 
     @property
     def colors(self) -> tuple[str, ...]:

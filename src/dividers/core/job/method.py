@@ -7,7 +7,7 @@ from typing import Any
 
 from dividers.core.job import usual
 from dividers.core.job.kinds import ByColor, LengthText, ListOf, Number, OneOf, PaletteKey, ProductKey, Rate, WholeNumber
-from dividers.core.job.products import SEALS, Paint, Seal, Tape
+from dividers.core.job.products import SEALS, TRIALS, Paint, Seal, Tape
 from dividers.core.job.schema import Object, file_key
 
 FITS = ("square", "follow", "hide")
@@ -96,6 +96,14 @@ class Method:
         default=usual.Usual({}, f"{usual.COATS.value} for each, {usual.PRACTICE}"),
     )
     seal: str = file_key(OneOf(SEALS, {"auto": "Automatic"}), "Seal the tape's edge", default="auto", forms=OWN)
+    trial_seal: str = file_key(
+        OneOf(TRIALS, {"none": "No trial"}),
+        "Try another seal on half a strip",
+        "on the longest strip of the first round; you judge both halves once the tape is off",
+        default="none",
+        forms=OWN,
+        since="0.2.0",
+    )
     pull: str = file_key(
         OneOf(PULLS, {"auto": "Automatic"}),
         "Pull the tape",

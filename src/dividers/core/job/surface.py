@@ -117,8 +117,9 @@ class Shape:
 class Panel:
     """One flat panel: its stated size, the rectangle that its pattern is laid on, and its openings.
 
-    With a `contour` size and field are those of the boxes around it; the pattern is laid on the field's box and cut to it. `shape` is there when the readings say that it is no true rectangle. `edges` says how each of SIDES is done; paint goes round those
-    that it wraps by `wrap_depth_mm`.
+    With a `contour` size and field are those of the boxes around it; the pattern is laid on the field's box and cut to it.
+    `shape` is there when the readings say that it is no true rectangle. `edges` says how each of SIDES is done; paint goes round
+    those that it wraps by `wrap_depth_mm`. One that stands on a fold, as a ceiling does on a wall, is measured up from it.
     """
 
     name: str
@@ -132,6 +133,7 @@ class Panel:
     edges: tuple[str, ...] = (TAPE,) * 4
     wrap_depth_mm: Fraction = Fraction(0)
     contour: Contour | None = None
+    on_fold: bool = False
 
     @property
     def outline_ring(self) -> tuple[Point, ...]:

@@ -5,13 +5,14 @@ from fractions import Fraction
 from typing import Any
 
 from dividers.core.job.kinds import Kind, LengthText, OneOf, PaletteKey, Rate, Text, WholeNumber
-from dividers.core.job.layers import CROSSINGS, DOT, HAND_KINDS, LIGHTS, MOTIF_PLACES, MOTIFS, TOOLS, HandLayer
+from dividers.core.job.layers import CROSSINGS, DOT, EACH, HAND_KINDS, LIGHTS, MARKED_BY, MOTIF_PLACES, MOTIFS, TOOLS, HandLayer
 from dividers.core.job.places import PlacesKind
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Values
 from dividers.core.job.usual import MOTIF_MIN, SHADING_MIN_M
 
 NEEDED = {"width": "the motif's width", "color": "its colour", "line": "the line's width"}
+MARKED_WORDS = {"each": "Each one", "strip": "The ends of each row, with a registration strip between"}
 SIZE = LengthText(Fraction(1, 2))
 
 
@@ -61,6 +62,7 @@ def _made(entry: Reader, values: Values) -> HandLayer:
         values["bright"],
         values["line"] or Fraction(1),
         values["minutes_per_m"],
+        values["marked_by"],
     )  # fmt: skip
 
 
@@ -79,6 +81,7 @@ HAND_LAYER = Object(
         Key("every", WholeNumber(1, 50), "One of every", "1: each of them; 2: every second one, row by row like checks", 1),
         Key("spacing", LengthText(Fraction(1)), "Apart, between stripes", "centre to centre; else three times the width"),
         Key("minutes_each", Rate(0, 600), "Minutes for each", "else by the tool"),
+        Key("marked_by", OneOf(MARKED_BY, MARKED_WORDS), "Marked", "each, or the ends of each row with a registration strip between", EACH, since="0.2.0"),
         Key("light", OneOf(LIGHTS), "Light from", default=LIGHTS[0]),
         Key("dark", PaletteKey(), "Sides in shadow"),
         Key("bright", PaletteKey(), "Sides in the light"),

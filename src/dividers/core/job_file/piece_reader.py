@@ -1,6 +1,7 @@
 """One piece in a job file: its surface with panels and openings, its pattern and its method."""
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -90,16 +91,24 @@ def _check_coats(entry: Reader, method: Method, base: str) -> None:
 def with_shapes(piece: Piece, entry: Reader) -> Piece:
     """The piece with the shapes that its readings give; panels joined at folds stay true rectangles. Faults go to the reader."""
     joined = {name for fold in piece.surface.folds for name in (fold.panel, fold.other_panel)}
+    upright = _standing_on_folds(piece.surface.folds)
     panels = []
     for panel in piece.surface.panels:
+        if panel.name in joined:
+            panels.append(replace(panel, on_fold=panel.name in upright))
+            continue
         try:
-            panels.append(
-                panel if panel.name in joined else measured(panel, piece.method, entry.findings.graduation, entry.findings.unit)
-            )
+            panels.append(measured(panel, piece.method, entry.findings.graduation, entry.findings.unit))
         except BadInput as fault:
             entry.fault(fault.path, fault.message)
             panels.append(panel)
     return replace(piece, surface=replace(piece.surface, panels=tuple(panels)))
+
+
+def _standing_on_folds(folds: Sequence[Fold]) -> set[str]:
+    """The panels whose bottom is another's top: measured from there, where the pattern runs on."""
+    found = {fold.panel for fold in folds if (fold.side, fold.other_side) == ("bottom", "top")}
+    return found | {fold.other_panel for fold in folds if (fold.side, fold.other_side) == ("top", "bottom")}
 
 
 def _read_id(written: object) -> str:

@@ -20,7 +20,8 @@ UP_FROM = {RIGHT: "bottom right", LEFT: "bottom left"}
 
 
 def run_to(panel: Panel, line: int, axis: int, point: Point, datum: str) -> tuple[Fraction, str]:
-    """What is measured to a point on a mark line, and from where. Down is always from the top; across from left, right or the centre.
+    """What is measured to a point on a mark line, and from where: down from the top, or up from a fold or below a slope; across from
+    left, right or the centre.
 
     `line` is a side of the field (TOP, RIGHT, BOTTOM, LEFT), OPENING or VERTICAL. Where the panel is no true rectangle,
     everything is measured along the line itself, from where it meets the panel's edge.
@@ -29,7 +30,7 @@ def run_to(panel: Panel, line: int, axis: int, point: Point, datum: str) -> tupl
         return _along(panel, panel.shape.outline, line, axis, point, datum)
     x, y = point
     if axis == 1:
-        if panel.contour and _up(panel.contour.outline, x, float(panel.height_mm)):
+        if panel.on_fold or (panel.contour and _up(panel.contour.outline, x, float(panel.height_mm))):
             return panel.height_mm - exact(y), UP_FROM.get(line, "bottom")
         return exact(y), DOWN_FROM.get(line, "top")
     width, where = panel.width_mm, NAMES.get(line, "")

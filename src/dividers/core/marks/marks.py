@@ -45,11 +45,13 @@ class Mark:
     side: str = ""
     inside_margins: bool = False
     layer: int = 0
+    on_fold: bool = False
 
     @property
     def from_where(self) -> str:
-        """The datum in words: the panel's own, where the field begins elsewhere."""
-        return f"the panel's {self.datum}" if self.inside_margins else self.datum
+        """The datum in words: the panel's own, where the field begins elsewhere; the fold, where the panel stands on one."""
+        words = f"the panel's {self.datum}" if self.inside_margins else self.datum
+        return f"{words}, at the fold" if self.on_fold and self.datum.startswith("bottom") else words
 
 
 @dataclass(frozen=True)
@@ -104,7 +106,8 @@ def _as_marks(layout: Layout, places: Sequence[_MarkPlace], method: Method, grad
     marks: list[Mark] = []
     margins = bool(margins_of(layout.panel))
     for key in sorted(lines):
-        here = sorted(lines[key], key=lambda place: place.point[place.axis])
+        upward = layout.panel.on_fold  # as the tape measure runs
+        here = sorted(lines[key], key=lambda place: place.point[place.axis] * (-1 if upward and place.axis else 1))
         name = here[0].line
         names[name] = names.get(name, 0) + 1
         if names[name] > 1:
@@ -118,7 +121,10 @@ def _as_marks(layout: Layout, places: Sequence[_MarkPlace], method: Method, grad
 def _mark(layout: Layout, place: _MarkPlace, name: str, datum: str, graduation: Graduation, turn: int, margins: bool) -> Mark:
     x, y = place.point
     run, start = run_to(layout.panel, place.key[0], place.axis, place.point, datum)
-    return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side, margins)
+    upward = layout.panel.on_fold and place.axis == 1
+    return Mark(
+        layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side, margins, on_fold=upward
+    )
 
 
 def _places(layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour]) -> list[_MarkPlace]:

@@ -17,6 +17,7 @@ from dividers.core.plan.plan import Plan
 ROLLERS_MM = (50, 100, 180, 230)
 ROLLER_SHARE = 0.5  # of a part's width: a wider one runs over the tape beside it
 BRUSHES_MM = (6, 12, 25, 38, 50)
+TRIAL_WORDS = {"clear": "clear coat", "matte-medium": "matte medium"}
 LIGHT = 0.35  # a base of more luminance shows a graphite line
 
 
@@ -34,6 +35,10 @@ def sundries_of(plan: Plan, choices: Mapping[str, tuple[RoundChoice, ...]]) -> l
 def _of_piece(job: Job, piece: PiecePlan, choices: Sequence[RoundChoice]) -> Iterator[tuple[str, str]]:
     own = piece.piece
     seals = {choice.seal.method for choice in choices}
+    for trial in (choice.trial for choice in choices if choice.trial):
+        seals.add(trial.seal.method)
+        if trial.seal.method in ("clear", "matte-medium"):
+            yield f"a little {TRIAL_WORDS[trial.seal.method]}", f"{own.name}: half a strip is sealed with it to compare"
     if piece.taping.chosen.rounds:
         if own.surface.kind in ("paper", "canvas"):
             yield (

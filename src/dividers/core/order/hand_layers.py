@@ -44,10 +44,12 @@ def _marked(site: WorkSite, work: HandWork) -> list[Task]:
     if not marks:
         return []
     name = replace(site.key("mark"), turn=work.number + 1)
-    minutes = whole_minutes(marks * site.piece.method.rates.mark_min)
-    return [
-        Task(name, site.piece.name, minutes, f"Make {marks} marks for {work.layer.name}", split=True, layer=work.layer.name)
-    ]
+    strips = work.registration(site.plan.job.graduation)
+    on_strips = sum(len(strip.readings) for strip in strips)
+    minutes = whole_minutes((marks + on_strips) * site.piece.method.rates.mark_min)
+    count = f"{len(strips)} registration strip{'s' if len(strips) > 1 else ''} and make " if strips else ""
+    words = f"{'Cut ' if strips else 'Make '}{count}{marks} marks for {work.layer.name}"
+    return [Task(name, site.piece.name, minutes, words, split=True, layer=work.layer.name)]
 
 
 def _words(site: WorkSite, work: HandWork, coat: int) -> str:
@@ -55,7 +57,8 @@ def _words(site: WorkSite, work: HandWork, coat: int) -> str:
     colour = site.color_name(work.color)
     if work.layer.kind == MOTIFS:
         count = len(work.places) * site.piece.copies
-        return f"{count} {work.layer.tool}{'s' if count != 1 else ''} in {colour}{again}: {work.layer.name}"
+        by = ", by the strip" if work.registration(site.plan.job.graduation) else ""
+        return f"{count} {work.layer.tool}{'s' if count != 1 else ''} in {colour}{again}{by}: {work.layer.name}"
     length = run(work.length_mm / 1000 * site.piece.copies, site.plan.job.units)
     which = "in shadow" if work.color == work.layer.dark else "in the light"
     return f"{length} of lines in {colour} along the sides {which}{again}: {work.layer.name}"

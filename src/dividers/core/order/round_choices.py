@@ -27,6 +27,20 @@ PREFERRED = 2  # points by which the usual seal or pull method on a surface lead
 
 
 @dataclass(frozen=True)
+class Trial:
+    """A strip, by its number on the piece from 1, of which half is sealed otherwise to compare, on the first copy."""
+
+    strip: int
+    seal: SealTime
+    length_m: float
+
+    @property
+    def words(self) -> str:
+        """What is done, as a step."""
+        return f"half of strip {self.strip}, from its middle to its end, the other way, to compare: {self.seal.words}"
+
+
+@dataclass(frozen=True)
 class RoundChoice:
     """How a round is sealed, pulled and split: `problems` says what can't work, where it was asked for or nothing works.
 
@@ -47,6 +61,7 @@ class RoundChoice:
     areas: tuple[int, ...] = ()
     layer: int = 0
     grounds: tuple[tuple[str, float], ...] = ()  # colours under the tape of a layer above others, and how many metres of it
+    trial: Trial | None = None
 
     @property
     def area_count(self) -> int:

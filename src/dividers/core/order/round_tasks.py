@@ -8,7 +8,7 @@ from dividers.core.base.quantities import run, spoken
 from dividers.core.job.usual import coats_of
 from dividers.core.order.bands import Band
 from dividers.core.order.network import END, START, NamedLag, Steps, Task, together
-from dividers.core.order.round_choices import RoundChoice, coat_min, pull_min, whole_minutes
+from dividers.core.order.round_choices import RoundChoice, Trial, coat_min, pull_min, whole_minutes
 from dividers.core.order.task_key import TaskKey
 from dividers.core.order.work_site import Place, WorkSite
 from dividers.core.plan.piece_plan import PiecePlan
@@ -105,12 +105,26 @@ def _area(
     sealed, seal = _Sealed(tape.name), Steps()
     if choice.seal.coats and choice.seal.skin_min is None and strips:
         seal, sealed = _seal(site, choice, tape.name, length, None, area)
+    if choice.trial and number == 1:
+        tried, sealed = _trial(site, choice, choice.trial, sealed, area)
+        seal = together([seal, tried])
     own = [index for index, its in enumerate(choice.areas) if its == number]
     whole = sum(band.tape_m for band in choice.bands_in(number))
     batches = tuple(_batch(site, choice, index, sealed, tape.name, length, whole) for index in own)
     steps = together([Steps((tape,), tuple(before(tape.name))), seal, *(batch.steps for batch in batches)])
     facing = frozenset(strips).union(*(band.strips for band in choice.bands_in(number)))
     return AreaSteps(steps, tape.name, frozenset(strips), facing, batches)
+
+
+def _trial(site: WorkSite, choice: RoundChoice, trial: Trial, sealed: _Sealed, area: int | None) -> tuple[Steps, _Sealed]:
+    """Half a strip sealed otherwise, once the others are; paint waits for whichever dries longer."""
+    words = f"{site.title(choice.number)}: {trial.words}"
+    name = site.key("seal", choice.number, choice.seal.coats + 1, None, area=area)
+    minutes = whole_minutes(trial.seal.coats * trial.length_m / 2 / trial.seal.m_per_h * 60)
+    step = Steps(
+        (Task(name, site.piece.name, minutes, words),), (NamedLag(sealed.last, name, 0, "the other seal first", "seal"),)
+    )
+    return step, _Sealed(name, max(sealed.wait_min, trial.seal.coats * trial.seal.dry_min))
 
 
 def _tape(site: WorkSite, choice: RoundChoice, area: int | None, own: Sequence[Place]) -> tuple[Task, float]:

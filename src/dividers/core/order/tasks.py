@@ -12,6 +12,7 @@ from dividers.core.job.drying import label_min
 from dividers.core.order.network import Lag, Task, numbered, together
 from dividers.core.order.piece_tasks import steps_of_piece
 from dividers.core.order.round_choices import SETTLED_MIN, RoundChoice, choices_of, seal_upon
+from dividers.core.order.trial import with_trial
 from dividers.core.order.work_site import BaseCoat, WorkSite
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan import Plan
@@ -67,7 +68,7 @@ def _site(plan: PiecePlan, start: datetime, air: Climate, whole_windows: bool) -
             )
             for each in choices
         )
-    return WorkSite(plan, air, choices, base)
+    return WorkSite(plan, air, with_trial(plan, choices, air), base)
 
 
 def _seal_in(plan: PiecePlan, choice: RoundChoice, air: Climate) -> SealTime:

@@ -4,12 +4,14 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+from dividers.core.base.lengths import Graduation
 from dividers.core.cells.layout import Layout
 from dividers.core.cells.lit_sides import lit_sides
 from dividers.core.cells.motifs import air_of, places_of
 from dividers.core.geometry.shapes import Point
-from dividers.core.job.layers import DOT, MOTIFS, NAIL_HEAD, HandLayer
+from dividers.core.job.layers import DOT, MOTIFS, NAIL_HEAD, STRIP, HandLayer
 from dividers.core.job.model import Piece
+from dividers.core.marks.registration import RegistrationStrip, strips_for
 
 ROUND_TOOLS = (DOT, NAIL_HEAD)
 MOST_MOTIFS = 5000
@@ -28,6 +30,17 @@ class HandWork:
     places: tuple[tuple[str, Point], ...] = ()
     lines: tuple[tuple[str, Point, Point], ...] = field(default=(), repr=False)
     air_mm: float | None = None
+
+    def places_on(self, panel: str) -> list[Point]:
+        """The middles of its motifs on a panel."""
+        return [point for name, point in self.places if name == panel]
+
+    def registration(self, graduation: Graduation) -> tuple[RegistrationStrip, ...]:
+        """The registration strips that its motifs are marked by, if any."""
+        if self.layer.marked_by != STRIP:
+            return ()
+        names = dict.fromkeys(name for name, _ in self.places)
+        return strips_for([self.places_on(name) for name in names], graduation)
 
     @property
     def length_mm(self) -> float:

@@ -11,10 +11,11 @@ from dividers.core.base.lengths import exact, read_off, write_exact
 from dividers.core.base.tolerances import SLIVER_MM
 from dividers.core.cells.layout import Layout, lay_out, widths_of
 from dividers.core.cells.sponge_loads import loads_of
-from dividers.core.job.layers import Layer
+from dividers.core.job.layers import STRIP, Layer
 from dividers.core.job.method import LASER
 from dividers.core.job.model import Job, Piece
 from dividers.core.marks.marks import Check, Mark, plan_checks, plan_dots, plan_marks
+from dividers.core.marks.registration import RegistrationStrip, ends_of_rows
 from dividers.core.plan.amounts import PaintNeed, TapeNeed, paint_need, paint_needs, tape_need
 from dividers.core.plan.hand_work import HandWork, hand_work, odd_hand_work
 from dividers.core.plan.infill import infill_said, infills
@@ -85,10 +86,16 @@ class PiecePlan:
         found: list[Mark] = []
         for work in self.hand:
             for panel in self.layers[0].panel_layouts:
-                points = [point for name, point in work.places if name == panel.panel.name]
+                points = work.places_on(panel.panel.name)
+                points = ends_of_rows(points) if work.layer.marked_by == STRIP else points
                 made = plan_dots(panel, points, self.piece.method, self.job.graduation)
                 found += [replace(mark, layer=work.number) for mark in made]
         return tuple(found)
+
+    @cached_property
+    def registration(self) -> tuple[tuple[HandWork, RegistrationStrip], ...]:
+        """The strips of paper that rows of motifs are marked by, each with what it is for."""
+        return tuple((work, strip) for work in self.hand for strip in work.registration(self.job.graduation))
 
     @cached_property
     def checks(self) -> tuple[Check, ...]:

@@ -141,6 +141,12 @@ def _hand(plan: PiecePlan) -> list[dict[str, Any]]:
                 "minutes": round(work.minutes * work.coats(plan.piece), 1),
             }
         )
+        strips = work.registration(plan.job.graduation)
+        if strips:
+            found[-1]["registration"] = [
+                {"readings": [reading.text for reading in each.readings], "rows": each.rows, "down": each.down}
+                for each in strips
+            ]
     return found
 
 

@@ -1,6 +1,6 @@
 """The small acts that save an edge, each when it is due: by surface, paint, tape and pull (all common practice, no source)."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from dividers.core.job.method import Method
@@ -85,3 +85,9 @@ def acts_of(plan: PiecePlan, task: Task, choices: tuple[RoundChoice, ...]) -> tu
     torn = any(layout.tiles.torn for layout in plan.layers[choice.layer].layouts) if choice else False
     moment = AtStep(task, method, plan.piece.surface.kind, torn, choice.window.pull_method if choice else "")
     return tuple(act for act in ACTS if act.key not in method.acts_off and act.due(moment))
+
+
+def acts_in_all(plan: PiecePlan, tasks: Sequence[Task], choices: tuple[RoundChoice, ...]) -> tuple[Act, ...]:
+    """What is due in a piece's steps, each act once, in the order in which they come."""
+    own = [task for task in tasks if task.name.piece == plan.piece.key]
+    return tuple(dict.fromkeys(act for task in own for act in acts_of(plan, task, choices)))

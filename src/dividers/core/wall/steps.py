@@ -83,7 +83,8 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
             ("Don't stretch the tape. Press down the edge that faces the paint.",),
         )
     if task.kind == "seal":
-        return Step(task, view, (), (), (f"{choice.seal.words[0].upper()}{choice.seal.words[1:]}.",))
+        words = choice.trial.words if choice.trial and (task.coat or 0) > choice.seal.coats else choice.seal.words
+        return Step(task, view, (), (), (f"{words[0].upper()}{words[1:]}.",))
     if task.kind == "hand":
         return Step(task, view, (), (), (HAND_WAY,))
     if task.kind == "pull":

@@ -3,6 +3,7 @@
 import sqlite3
 
 from dividers.core.job.document import free_key
+from dividers.core.marks.registration import RegistrationStrip
 from dividers.core.marks.tape_measure import draw_tape
 from dividers.core.output.scene import View
 from dividers.formats.print.mark_sheet import MarkSheet, MarkSheetRow, mark_sheet
@@ -83,7 +84,15 @@ def poles_of(connection: sqlite3.Connection, job_id: int, piece_key: str) -> tup
         known = poles.get(same)
         names = (*known.lines, line) if known else (line,)
         poles[same] = Pole(names, datum, tuple((at, text) for at, _, text in marks))
-    return tuple(poles.values())
+    strips = [
+        Pole((f"{work.layer.name}: registration strip, for {run.rows} rows",), "the row's first mark", _on_strip(run))
+        for work, run in plan.registration
+    ]
+    return (*poles.values(), *strips)
+
+
+def _on_strip(strip: RegistrationStrip) -> tuple[tuple[float, str], ...]:
+    return tuple((float(reading.rounded_mm), reading.text) for reading in strip.readings)
 
 
 def pole_words(connection: sqlite3.Connection, job_id: int, piece_key: str, size: str) -> list[tuple[str, int]]:

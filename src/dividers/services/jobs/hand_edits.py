@@ -13,7 +13,7 @@ from dividers.services.jobs.layer_view import with_piece
 
 # The keys of a job file that the form for each kind has.
 KEYS = {
-    MOTIFS: ("of", "at", "tool", "width", "height", "color", "inside", "every", "spacing", "minutes_each", "name"),
+    MOTIFS: ("of", "at", "tool", "width", "height", "color", "inside", "every", "spacing", "marked_by", "minutes_each", "name"),
     SHADING: ("of", "light", "dark", "bright", "line", "minutes_per_m", "name"),
 }
 STEP = "step"

@@ -139,18 +139,21 @@ def add_finding(
 ) -> int:
     """Write down how a round, or a strip of it, was found. Raises BadForm, NotFound."""
     fields = Fields(typed)
-    piece, _, number = typed.get("round", "").partition("/")
+    piece, number, half = ([*typed.get("round", "").split("/"), "", ""])[:3]
     about = find_round(connection, job_id, piece, whole(number) or 0)
+    trial = about.choice.trial if half else None
+    if half and not trial:
+        raise NotFound("Nothing is tried on half a strip any more.")
     if taped := still_taped(connection, job_id).get((about.piece.piece.key, about.choice.number)):
         fields.faults["round"] = f"{taped} It can be judged once the tape is off."
-    strip = fields.text("strip", 20)
+    strip = str(trial.strip) if trial else fields.text("strip", 20)
     if strip and whole(strip.lstrip("s")) is not None:
         strip = strip.lstrip("s")
     if strip and not whole(strip, _strips_in_all(about)):
         fields.faults["strip"] = (
             f"There is no strip {strip[:20]}; they go from 1 to {_strips_in_all(about)}. Leave it empty for the whole round."
         )
-    clean, slight, bleed = _edges(fields, about, strip)
+    clean, slight, bleed = _edges(fields, about, strip, bool(trial))
     lift = _lift(fields)
     values = {
         "bridge": fields.choice("bridge", BRIDGES, "none"),
@@ -177,7 +180,7 @@ def add_finding(
             logbook.Finding(
                 job_id=job_id, piece=piece, piece_name=about.piece.piece.name, round=about.choice.number, strip=strip,
                 clean=clean, slight=slight, bleed=bleed, lift=lift, texture=situation.texture, adhesion=situation.adhesion,
-                swelling_edge=int(situation.swelling_edge), seal=about.choice.seal.method, pull=about.choice.window.pull_method,
+                swelling_edge=int(situation.swelling_edge), seal=(trial.seal if trial else about.choice.seal).method, pull=about.choice.window.pull_method,
                 tape=method.tape.key, paint=", ".join(paints), photo_id=photo_id, found_at=clock.now(), **values,  # type: ignore[arg-type]
             ),
         )  # fmt: skip
@@ -188,8 +191,10 @@ def _strips_in_all(about: LoggedRound) -> int:
     return sum(len(strips) for each in rounds for strips in each.strips)
 
 
-def _edges(fields: Fields, about: LoggedRound, strip: str) -> tuple[int, int, int]:
+def _edges(fields: Fields, about: LoggedRound, strip: str, half: bool = False) -> tuple[int, int, int]:
     """How many strips were clean, slightly run under, bled. What is typed counts, whatever was pressed; what isn't said of the rest is clean."""
+    if half:
+        return _half(fields)
     if strip:
         edge = fields.choice("edge", EDGES, "")
         return tuple(int(edge == each) for each in EDGES)  # type: ignore[return-value]
@@ -205,6 +210,18 @@ def _edges(fields: Fields, about: LoggedRound, strip: str) -> tuple[int, int, in
     elif sum(found) > about.strips and not fields.faults:
         fields.faults["clean"] = f"These are {sum(found)} strips; this round has {about.strips}."
     return found
+
+
+def _half(fields: Fields) -> tuple[int, int, int]:
+    """How half a strip was: one of the three, as counted, as chosen, or all clean."""
+    typed = {name: fields.typed.get(name, "").strip() for name in EDGES}
+    if not any(typed.values()):
+        edge = "clean" if fields.typed.get("all-clean") else fields.choice("edge", EDGES, "")
+        return tuple(int(edge == each) for each in EDGES)  # type: ignore[return-value]
+    clean, slight, bleed = (fields.count(name, 1) for name in EDGES)
+    if clean + slight + bleed != 1 and not fields.faults:
+        fields.faults["clean"] = "This is one half of one strip: put 1 at clean, slight or bled."
+    return clean, slight, bleed
 
 
 def _lift(fields: Fields) -> str | None:

@@ -20,7 +20,7 @@ from dividers.services.jobs.hand_edits import STEP
 
 PLACE_WORDS = {"crossings": "At the crossings", "centres": "In the middle of parts", "between": "Between what is painted"}
 WHEN_WORDS = {"first": "first of all", "before tape": "before tape", "tape off": "when all tape is off", "last": "last"}
-LONG_FORM = ("height", "inside", "every", "spacing", "minutes_each", "minutes_per_m", "name")
+LONG_FORM = ("height", "inside", "every", "spacing", "marked_by", "minutes_each", "minutes_per_m", "name")
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,7 @@ from dividers.core.order.schedule import Schedule, gains_of
 from dividers.core.output.scene import View
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.risk.forecast import peel_force, pull_angle
+from dividers.core.wall.small_acts import acts_in_all
 from dividers.formats.drawings.day_bands_svg import day_bands_svg
 from dividers.formats.drawings.risk_curve_svg import risk_curve_svg
 from dividers.formats.drawings.scene_svg import thumbnail_svg
@@ -68,6 +69,7 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
         "days": go_days_of(schedule, goes),
         "start_said": _start_said(opened, schedule, goes),
         "order_status": status_said(schedule),
+        "acts": acts_in_all(plan, schedule.work.tasks, choices),
         "choices": [_choice(schedule, plan, choice) for choice in choices],
         "painters": schedule.job.crew.painters,
         "advice": _advice(plan.piece, schedule),

@@ -1,0 +1,35 @@
+"""Half a strip sealed otherwise than the rest, to see which seal gives the cleaner edge on this surface."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from dividers.core.job.crew import Climate
+from dividers.core.order.round_choices import RoundChoice, Trial, seal_upon
+from dividers.core.order.round_tasks import strips_by_area
+from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.risk.windows import seal_of
+
+ASKED = "none"  # what `trial_seal` says where nothing is tried
+
+
+def with_trial(plan: PiecePlan, choices: Sequence[RoundChoice], air: Climate) -> tuple[RoundChoice, ...]:
+    """The choices of a piece with the trial that its method asks for, in the first round that is sealed in another way.
+
+    The strip is the longest one taped at first. Caulk sets its own time for the pull, so nothing is tried beside it.
+    """
+    for number, choice in enumerate(choices):
+        method = plan.piece_in(choice.layer).method
+        if method.trial_seal in (ASKED, choice.seal.method) or choice.seal.skin_min is not None:
+            continue
+        own = strips_by_area(plan, choice)[0]
+        if not own:
+            continue
+        rounds = plan.taping.chosen.rounds
+        strips = rounds[choice.number - 1].strips
+        sheet, strip = max(own, key=lambda place: (round(float(strips[place[0]].lengths[place[1]]), 3), -place[0], -place[1]))
+        before = sum(len(on) for each in rounds[: choice.number - 1] for on in each.strips) + sum(map(len, strips[:sheet]))
+        upon = method.paint.get(choice.grounds[0][0] if choice.grounds else plan.piece.base)
+        seal = seal_upon(seal_of(method, method.trial_seal, upon, air), choice.grounds, plan.job.palette)
+        trial = Trial(before + strip + 1, seal, float(strips[sheet].lengths[strip]) / 1000)
+        return (*choices[:number], replace(choice, trial=trial), *choices[number + 1 :])
+    return tuple(choices)
