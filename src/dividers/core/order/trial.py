@@ -24,12 +24,10 @@ def with_trial(plan: PiecePlan, choices: Sequence[RoundChoice], air: Climate) ->
         own = strips_by_area(plan, choice)[0]
         if not own:
             continue
-        rounds = plan.taping.chosen.rounds
-        strips = rounds[choice.number - 1].strips
+        strips = plan.taping.chosen.rounds[choice.number - 1].strips
         sheet, strip = max(own, key=lambda place: (round(float(strips[place[0]].lengths[place[1]]), 3), -place[0], -place[1]))
-        before = sum(len(on) for each in rounds[: choice.number - 1] for on in each.strips) + sum(map(len, strips[:sheet]))
         upon = method.paint.get(choice.grounds[0][0] if choice.grounds else plan.piece.base)
         seal = seal_upon(seal_of(method, method.trial_seal, upon, air), choice.grounds, plan.job.palette)
-        trial = Trial(before + strip + 1, seal, float(strips[sheet].lengths[strip]) / 1000)
+        trial = Trial(plan.strips_before(choice.number, sheet) + strip + 1, seal, float(strips[sheet].lengths[strip]) / 1000)
         return (*choices[:number], replace(choice, trial=trial), *choices[number + 1 :])
     return tuple(choices)

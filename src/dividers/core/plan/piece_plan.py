@@ -19,6 +19,7 @@ from dividers.core.marks.registration import RegistrationStrip, ends_of_rows
 from dividers.core.plan.amounts import PaintNeed, TapeNeed, paint_need, paint_needs, tape_need
 from dividers.core.plan.hand_work import HandWork, hand_work, odd_hand_work
 from dividers.core.plan.infill import infill_said, infills
+from dividers.core.plan.ring_said import ring_said
 from dividers.core.rounds.conflicts import colour_order
 from dividers.core.rounds.options import Taping, plan_taping
 from dividers.core.rounds.rounds import Round
@@ -136,6 +137,7 @@ class PiecePlan:
             + _reserve_facts(self)
             + _fold_facts(self.piece)
             + _even_facts(self)
+            + _ring_facts(self)
             + _infill_facts(self)
         )
 
@@ -361,6 +363,11 @@ def _even_facts(plan: PiecePlan) -> tuple[Caution, ...]:
     off = write_exact(plan.piece.pattern.values[UNEVEN], plan.job.units)
     words = f"The marks are those of the even grid. Lay each line up to {off} off it, as you like: no one measures that."
     return (Caution("even-marks", plan.piece.name, words),)
+
+
+def _ring_facts(plan: PiecePlan) -> tuple[Caution, ...]:
+    said = ring_said(plan.piece, plan.sheets, lambda mm: write_rounded(mm, plan.job))
+    return tuple(Caution(code, plan.piece.name, words) for code, words in said)
 
 
 def _infill_facts(plan: PiecePlan) -> tuple[Caution, ...]:

@@ -5,13 +5,13 @@ fold joins unlike sides. What is computed on the sheet is given back panel by pa
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 import numpy as np
 
 from dividers.core.geometry.shapes import Floats, Point
-from dividers.core.job.surface import SIDES, Panel, Rectangle, Surface
+from dividers.core.job.surface import SIDES, Fold, Panel, Rectangle, Surface
 
 
 @dataclass(frozen=True)
@@ -79,10 +79,11 @@ class Crease:
 
 @dataclass(frozen=True)
 class Sheet:
-    """One or more panels laid flat, and the folds between them."""
+    """One or more panels laid flat, and the folds between them; `left_open` are those that close a ring."""
 
     placed: tuple[Placed, ...]
     creases: tuple[Crease, ...] = ()
+    left_open: tuple[Fold, ...] = ()
 
     @property
     def area(self) -> Rectangle:
@@ -98,11 +99,19 @@ class Sheet:
 
 
 def sheets_of(surface: Surface) -> tuple[Sheet, ...]:
-    """The sheets of a surface, in the order of their first panels. A fold that would close a ring is left open."""
+    """The sheets of a surface, in the order of their first panels. A fold that closes a ring of those before it is left open."""
     numbers = {panel.name: number for number, panel in enumerate(surface.panels)}
     joins: dict[int, list[tuple[int, int, int]]] = {number: [] for number in numbers.values()}
+    part = list(numbers.values())  # of each panel, the least number it is joined with so far
+    left_open: dict[int, list[Fold]] = {}
     for fold in surface.folds:
         one, other = numbers[fold.panel], numbers[fold.other_panel]
+        if part[one] == part[other]:
+            left_open.setdefault(part[one], []).append(fold)
+            continue
+        least, most = sorted((part[one], part[other]))
+        part = [least if each == most else each for each in part]
+        left_open.setdefault(least, []).extend(left_open.pop(most, []))
         a, b = SIDES.index(fold.side), SIDES.index(fold.other_side)
         joins[one].append((a, other, b))
         joins[other].append((b, one, a))
@@ -110,7 +119,8 @@ def sheets_of(surface: Surface) -> tuple[Sheet, ...]:
     sheets = []
     for number in range(len(surface.panels)):
         if number not in seen:
-            sheets.append(_unrolled(surface.panels, joins, number, seen))
+            sheet = _unrolled(surface.panels, joins, number, seen)
+            sheets.append(replace(sheet, left_open=tuple(left_open.get(part[number], ()))))
     return tuple(sheets)
 
 

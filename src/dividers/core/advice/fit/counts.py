@@ -13,6 +13,7 @@ from dividers.core.job.surface import Rectangle
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.origin import AXES, Run, run_along
 from dividers.core.patterns.base.parameters import Parameter
+from dividers.core.survey.ring import meeting_of
 from dividers.core.survey.sheet import Sheet
 
 MOST_SIZED = 2000
@@ -40,6 +41,7 @@ class CountChoice:
     ends_match: bool | None  # None where a pattern has no two ends to match
     part_mm: Fraction | None
     demerit: Fraction
+    meets: bool | None = None  # itself, round a ring
 
     @property
     def on_marks(self) -> bool:
@@ -68,17 +70,33 @@ class Division:
 
 
 def candidates(
-    low: Fraction, high: Fraction, count: int, colors: Colors, sides: Sequence[Fraction], graduation: Graduation, most: int
+    low: Fraction,
+    high: Fraction,
+    count: int,
+    colors: Colors,
+    sides: Sequence[Fraction],
+    graduation: Graduation,
+    most: int,
+    ring: int = 0,
 ) -> tuple[CountChoice, ...]:
-    """Counts near `count` for the run from low to high, best first. `sides` are openings' sides along it; `colors` cycle."""
+    """Counts near `count` for the run from low to high, best first. `sides` are openings' sides along it; `colors` cycle. In a ring they
+    come round after `ring` repeats.
+    """
     wish = (high - low) / count
     counts = range(max(1, count - NEAR), min(most, count + NEAR) + 1)
-    found = [_candidate(low, high, number, wish, colors, sides, graduation) for number in counts]
+    found = [_candidate(low, high, number, wish, colors, sides, graduation, ring) for number in counts]
     return tuple(sorted(found, key=lambda c: (c.demerit, abs(c.count - count), c.count)))
 
 
 def _candidate(
-    low: Fraction, high: Fraction, count: int, wish: Fraction, colors: Colors, sides: Sequence[Fraction], graduation: Graduation
+    low: Fraction,
+    high: Fraction,
+    count: int,
+    wish: Fraction,
+    colors: Colors,
+    sides: Sequence[Fraction],
+    graduation: Graduation,
+    ring: int = 0,
 ) -> CountChoice:
     size = (high - low) / count
     reading = read_off(size, graduation)
@@ -87,12 +105,13 @@ def _candidate(
     parts = [part for side in sides if low < side < high for part in ((side - low) % size, -(side - low) % size) if part]
     part = min(parts, default=None)
     ends_match = colors[0] == colors[(count - 1) % len(colors)] if colors else None
+    meets = count % ring == 0 if ring else None
     demerit = abs(size - wish) / wish
     demerit += 0 if reading.error_mm == 0 else Fraction(1, 10) + min(abs(stepping) / size, Fraction(1, 5))
-    demerit += Fraction(1, 20) if ends_match is False else 0
+    demerit += Fraction(1, 20) if (ends_match if meets is None else meets) is False else 0
     if part is not None and part < size * PART_SHARE:
         demerit += Fraction(1, 10)
-    return CountChoice(count, size, reading, running, stepping, ends_match, part, demerit)
+    return CountChoice(count, size, reading, running, stepping, None if ring else ends_match, part, demerit, meets)
 
 
 def reason(candidate: CountChoice, graduation: Graduation) -> str:
@@ -104,6 +123,8 @@ def reason(candidate: CountChoice, graduation: Graduation) -> str:
         lost = read_off(abs(candidate.stepping_mm), graduation).text
         within = write_exact(candidate.running_mm, graduation.unit).removeprefix("≈ ")
         said = [f"About {size}: read from the datum, every mark is within {within}; stepping off would end up {lost} out."]
+    if candidate.meets is not None:
+        said.append("Comes out round the ring." if candidate.meets else "Where the ring closes, like meets like.")
     if candidate.ends_match is not None:
         said.append("Both ends match." if candidate.ends_match else "The ends differ.")
     if candidate.part_mm is not None and candidate.part_mm < candidate.size_mm * PART_SHARE:
@@ -115,15 +136,17 @@ def divisions_of(job: Job, piece: Piece, sheet: Sheet) -> list[Division]:
     """Every count and every size of a piece's pattern that divides a run of its first sheet."""
     found = []
     for run in runs_of(piece, sheet):
+        meeting = meeting_of(piece, sheet, run)
+        ring = meeting.cycle if meeting else 0
         if run.count and run.counted:
             # only bands side by side have two ends to match
             colors = tuple(piece.pattern.values["colors"]) if run.counted.divides == "run" else ()
             most = int(run.counted.most or run.count + NEAR)
-            ranked = candidates(run.low, run.high, run.count, colors, sides_along(sheet, run.axis), job.graduation, most)
+            ranked = candidates(run.low, run.high, run.count, colors, sides_along(sheet, run.axis), job.graduation, most, ring)
             found.append(Division(run.counted, run.count, run.length, ranked))
         elif run.sized and isinstance(piece.pattern.values[run.sized.key], Fraction) and run.length >= run.size_mm / 2:
             count = max(round(run.length / run.size_mm), 1)
-            ranked = candidates(run.low, run.high, count, (), sides_along(sheet, run.axis), job.graduation, MOST_SIZED)
+            ranked = candidates(run.low, run.high, count, (), sides_along(sheet, run.axis), job.graduation, MOST_SIZED, ring)
             found.append(Division(run.sized, count, run.length, ranked, run.size_mm))
     return found
 
