@@ -64,11 +64,37 @@ class Opening:
 
 
 @dataclass(frozen=True)
+class CornerDistance:
+    """A straight distance between two corners, by their numbers from 1, as read in mm."""
+
+    start: int
+    end: int
+    mm: Fraction
+
+
+@dataclass(frozen=True)
+class JudgedDistance:
+    """How a distance fits the others: what it reads more than the adjusted corners, None where nothing checks it.
+
+    One that doesn't fit has what the others give in `expected_mm`, and isn't used.
+    """
+
+    distance: CornerDistance
+    off_mm: float | None
+    expected_mm: float | None = None
+
+
+@dataclass(frozen=True)
 class Contour:
-    """A panel that is no rectangle: its outline as a ring (arcs flattened), and the ring of what is painted, inside the margins."""
+    """A panel that is no rectangle: its outline as a ring (arcs flattened), and the ring of what is painted, inside the margins.
+
+    `corners` are those that were written, as adjusted; `judged` the distances between them that were measured.
+    """
 
     outline: tuple[Point, ...]
     field: tuple[Point, ...]
+    corners: tuple[Point, ...] = ()
+    judged: tuple[JudgedDistance, ...] = ()
 
 
 @dataclass(frozen=True)

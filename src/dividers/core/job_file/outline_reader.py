@@ -3,20 +3,27 @@
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Any
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import exact, write_kept
+from dividers.core.base.whole import whole
 from dividers.core.geometry.contours import box_of, flattened
 from dividers.core.geometry.polygons import simple
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.kinds import NO_NAMES, Kind, LengthText
 from dividers.core.job.reader import Findings, Reader
+from dividers.core.job.surface import CornerDistance
 
 MOST_CORNERS = 400
 LEAST_CORNERS = 2  # two arcs make a round
 LENGTH = LengthText()
 FORMS = "two lengths, from the left and from the top, like 1500, 0; with “out 40” behind them where an arc begins that rises so far outward"
+MOST_DISTANCES = 400
+DISTANCE = LengthText(Fraction(1))
+DISTANCE_FORM = "two corners by their numbers and what lies between them, like 1-3 2410"
+BETWEEN = re.compile(r"\s*(\d{1,3})\s*(?:-|–|to|,)\s*(\d{1,3})\s*[:,=]?\s(.+?)\s*")
 CORNER = re.compile(r"\s*(.+?)\s*(?:\b(out|in)\s+(.+?))?\s*")
 
 
@@ -30,8 +37,7 @@ class OutlineKind(Kind):
 
     def read(self, reader: Reader, key: str, default: Any) -> tuple[Point, ...]:
         written = reader.items(key, MOST_CORNERS)
-        corners = [reader.entry(f"{key}.{n}", lambda each: _corner(each, reader), each, None) for n, each in enumerate(written)]
-        known = [corner for corner in corners if corner]
+        known = corners_in(reader, key)
         if not written or len(known) < len(written):
             return ()
         bent = any(rise for _, rise in known)
@@ -54,6 +60,58 @@ class OutlineKind(Kind):
 
     def taken(self, text: str, names: Mapping[str, str] = NO_NAMES) -> list[Any]:
         return [_taken(part) for part in re.split(r"[;\n]", text) if part.strip()]
+
+
+def corners_in(reader: Reader, key: str) -> list[tuple[Point, float]]:
+    """The corners as they are written, those that can be read: in mm, each with the rise of the arc that begins there."""
+    written = reader.items(key, MOST_CORNERS)
+    corners = [reader.entry(f"{key}.{n}", lambda each: _corner(each, reader), each, None) for n, each in enumerate(written)]
+    return [corner for corner in corners if corner]
+
+
+@dataclass(frozen=True)
+class DistancesKind(Kind):
+    """Distances between corners of an outline, by their numbers."""
+
+    @property
+    def allowed(self) -> str:
+        return f"list of at most {MOST_DISTANCES}: [corner, corner, length]"
+
+    def read(self, reader: Reader, key: str, default: Any) -> tuple[CornerDistance, ...]:
+        written = reader.items(key, MOST_DISTANCES)
+        found = [reader.entry(f"{key}.{n}", lambda each: _distance(each, reader), each, None) for n, each in enumerate(written)]
+        return tuple(each for each in found if each)
+
+    def in_units(self, written: Any, old: str, new: str) -> Any:
+        if not isinstance(written, list):
+            return written
+        return [
+            [*each[:2], LENGTH.in_units(each[2], old, new)] if isinstance(each, list) and len(each) == 3 else each
+            for each in written
+        ]
+
+    def shown(self, written: Any) -> str:
+        return "; ".join(
+            f"{each[0]}-{each[1]} {each[2]}" for each in written or [] if isinstance(each, list) and len(each) == 3
+        )
+
+    def taken(self, text: str, names: Mapping[str, str] = NO_NAMES) -> list[Any]:
+        return [_distance_taken(part) for part in re.split(r"[;\n]", text) if part.strip()]
+
+
+def _distance(written: Any, reader: Reader) -> CornerDistance:
+    if not isinstance(written, list) or len(written) != 3:
+        raise BadInput(f"A distance is {DISTANCE_FORM}.")
+    start, end = (whole(str(each), MOST_CORNERS) for each in written[:2])
+    if not start or not end or start == end:
+        raise BadInput(f"A distance is {DISTANCE_FORM}.")
+    return CornerDistance(start, end, DISTANCE.parse(written[2], reader))
+
+
+def _distance_taken(text: str) -> list[str]:
+    """The corners and the length, as far as they are there."""
+    found = BETWEEN.fullmatch(text)
+    return list(found.groups()) if found else [text.strip()]
 
 
 def _corner(written: Any, reader: Reader) -> tuple[Point, float]:

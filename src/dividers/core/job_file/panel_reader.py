@@ -5,18 +5,21 @@ from fractions import Fraction
 
 from dividers.core.base.lengths import exact, write_exact
 from dividers.core.geometry.contours import box_of, ellipse, flattened, inset
+from dividers.core.geometry.polygons import simple
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.kinds import LengthText, OneOf, Text
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Objects, Values
-from dividers.core.job.surface import EDGE_KINDS, SIDES, TAPE, Contour, Opening, Panel, Rectangle, SurveyReading
-from dividers.core.job_file.outline_reader import OutlineKind
+from dividers.core.job.surface import EDGE_KINDS, SIDES, TAPE, Contour, JudgedDistance, Opening, Panel, Rectangle, SurveyReading
+from dividers.core.job_file.outline_reader import DistancesKind, OutlineKind, corners_in
 from dividers.core.job_file.survey_reader import MARKED, MEASURE, SURVEY
 from dividers.core.survey.blunders import absurd
+from dividers.core.survey.corners import adjust_corners
 
 LEAST_PANEL_MM = Fraction(10)
 MOST_PANEL_MM = Fraction(100_000)
 MOST_OPENINGS = 40
+MOST_ADJUSTED = 60  # corners
 OFF_BOX_MM = 0.5  # an arc's flattened top may fall so short of its box
 USUAL_MM = Fraction(1000)  # stands in for a size that can't be read, so that the rest still can
 PANEL_SIZE = LengthText(LEAST_PANEL_MM, MOST_PANEL_MM)
@@ -26,6 +29,8 @@ def read_panel(entry: Reader, values: Values) -> Panel:
     """A panel as a true rectangle with its readings; `survey.outline` fits its shape to them."""
     if entry.has("outline"):
         return _with_contour(entry, values)
+    if values["between"]:
+        entry.fault("between", "goes with an outline. A rectangle takes widths, heights and diagonals.")
     width, measured = _width(entry, values)
     entry.need("height", MEASURE)
     height = values["height"]
@@ -56,7 +61,7 @@ def read_panel(entry: Reader, values: Values) -> Panel:
 
 def _with_contour(entry: Reader, values: Values) -> Panel:
     """A panel by its outline: its box gives the size, its margins are measured square to its sides."""
-    ring = values["outline"] or ((0.0, 0.0), (1000.0, 0.0), (1000.0, 1000.0), (0.0, 1000.0))
+    ring, corners, judged = _surveyed(entry, values)
     left, top, right, bottom = box_of(ring)
     if max(abs(left), abs(top)) > OFF_BOX_MM:
         entry.fault(
@@ -95,8 +100,35 @@ def _with_contour(entry: Reader, values: Values) -> Panel:
         values["marked"],
         tuple(edges[side] for side in SIDES),
         edges["wrap_depth"],
-        Contour(tuple(ring), tuple(field_ring)),
+        Contour(tuple(ring), tuple(field_ring), corners, judged),
     )
+
+
+def _surveyed(entry: Reader, values: Values) -> tuple[tuple[Point, ...], tuple[Point, ...], tuple[JudgedDistance, ...]]:
+    """An outline as a ring, its corners, and how the distances between them fit: moved by these where there are any."""
+    ring = values["outline"] or ((0.0, 0.0), (1000.0, 0.0), (1000.0, 1000.0), (0.0, 1000.0))
+    if not values["outline"]:
+        return ring, (), ()
+    written = corners_in(entry, "outline")
+    points = tuple(point for point, _ in written)
+    known = []
+    for number, each in enumerate(values["between"]):
+        if max(each.start, each.end) > len(points):
+            entry.fault(f"between.{number}", f"there are {len(points)} corners, numbered from 1 in the order of the outline.")
+        else:
+            known.append(each)
+    if not known or len(points) > MOST_ADJUSTED:
+        if known:
+            entry.fault("between", f"an outline of more than {MOST_ADJUSTED} corners isn't adjusted.")
+        return ring, points, ()
+    adjusted = adjust_corners(points, known, float(entry.findings.graduation.step_mm))
+    moved = flattened([(at, rise) for at, (_, rise) in zip(adjusted.points, written, strict=True)])
+    left, top, _, _ = box_of(moved)
+    moved = [(x - left, y - top) for x, y in moved]
+    if not simple(moved):
+        entry.fault("between", "with these distances the outline crosses itself. Check the corners' numbers.")
+        return ring, points, ()
+    return tuple(moved), tuple((x - left, y - top) for x, y in adjusted.points), adjusted.judged
 
 
 def _width(entry: Reader, values: Values) -> tuple[Fraction, bool]:
@@ -288,6 +320,14 @@ PANEL = Object(
         Key("width", PANEL_SIZE, "Width", "not for a curved front"),
         Key("height", PANEL_SIZE, "Height"),
         Key("outline", OutlineKind(), "Outline", "corners clockwise, instead of width and height", default=(), since="0.2.0"),
+        Key(
+            "between",
+            DistancesKind(),
+            "Between corners",
+            "distances, by the corners' numbers; they move the corners so that all fit",
+            default=(),
+            since="0.2.0",
+        ),
         Key("curve", CURVE, help="of a curved front, whose width is then measured along the curve"),
         Key("margin", Object(tuple(_margin(side) for side in SIDES))),
         Key("edges", EDGES, help="how each of its own edges is done", since="0.2.0"),

@@ -33,6 +33,7 @@ EMS_ACROSS, EMS_DOWN = 52, 32
 
 # With more cells and strips than this, parts of one look are drawn as one and can't be pointed at.
 MOST_PARTS = 3_000
+MOST_NUMBERED = 60  # corners of an outline
 NUMBER_EMS = 2.5  # a strip so many text heights long has its number on it
 
 # The way out of the field at each of its sides.
@@ -120,6 +121,8 @@ class _SceneBuilder:
                 self._add_by_hand(placed)
             if len(self.plan.piece.surface.panels) > 1:
                 self._add_name(placed)
+            if self.view.corners:
+                self._add_corners(placed)
         for crease in sheet.creases:
             self._add_crease(sheet, crease.axis, float(crease.at))
         self._add_rulers(box, first=number == 0)
@@ -148,6 +151,15 @@ class _SceneBuilder:
         box = placed.box(placed.panel.outline)
         where = (float(box.left) + self.em * 0.4, float(box.bottom) - self.em * 0.5)
         self.labels.append(Label("panel", self.at(where), placed.panel.name, "start"))
+
+    def _add_corners(self, placed: Placed) -> None:
+        """The numbers of an outline's corners, inside it."""
+        corners = placed.panel.contour.corners if placed.panel.contour else ()
+        middle = np.mean(np.array(corners), axis=0) if corners else None
+        for number, corner in enumerate(corners[:MOST_NUMBERED], 1):
+            way = np.array(middle) - np.array(corner)
+            x, y = np.array(corner) + way / max(float(np.hypot(*way)), 1e-9) * self.em * 1.6
+            self.labels.append(Label("panel", self._on_sheet(placed, (x, y + self.em * 0.3)), str(number), "middle"))
 
     def _add_crease(self, sheet: Sheet, axis: int, at: float) -> None:
         boxes = [placed.box(placed.panel.outline) for placed in sheet.placed]

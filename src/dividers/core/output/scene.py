@@ -80,7 +80,8 @@ class Scene:
 
 @dataclass(frozen=True)
 class View:
-    """What a station wants to see: pencil marks, the strips of one round, or only the finished look; and which layers.
+    """What a station wants to see: pencil marks, the strips of one round, or only the finished look; and which layers. With `corners`
+    those of outlines are numbered.
 
     Without `layers` all are seen; marks are shown of `marks_of`, or of every layer where that is None.
     """
@@ -89,3 +90,4 @@ class View:
     strips_of: int | None = None
     layers: frozenset[int] | None = None
     marks_of: int | None = None
+    corners: bool = False

@@ -23,7 +23,7 @@ from dividers.core.plan.ring_said import ring_said
 from dividers.core.rounds.conflicts import colour_order
 from dividers.core.rounds.options import Taping, plan_taping
 from dividers.core.rounds.rounds import Round
-from dividers.core.survey.readings import reading_rows, reading_warning
+from dividers.core.survey.readings import distance_warnings, reading_rows, reading_warning
 from dividers.core.survey.sheet import Sheet
 
 UNEVEN = "unevenness"
@@ -271,7 +271,8 @@ def _base_warnings(piece: Piece) -> list[tuple[str, str]]:
 
 def _survey_warnings(job: Job, piece: Piece) -> list[tuple[str, str]]:
     """Readings that don't fit the others."""
-    return [
+    between = [words for panel in piece.surface.panels for words in distance_warnings(panel, job.graduation, job.units)]
+    return [("survey-reading", words) for words in between] + [
         ("survey-reading", reading_warning(row, panel.name))
         for panel in piece.surface.panels
         for row in reading_rows(panel, job.graduation, job.units)

@@ -5,6 +5,7 @@ from fractions import Fraction
 
 from dividers.core.base.lengths import Graduation, exact, read_off, write_exact
 from dividers.core.job.surface import Panel, SurveyReading
+from dividers.core.survey.adjustment import sigma_mm
 from dividers.core.survey.blunders import NOTHING_MM, likely_mistake
 from dividers.core.survey.outline import adjusted_outline
 
@@ -80,6 +81,41 @@ def reading_rows(panel: Panel, graduation: Graduation, unit: str) -> tuple[Readi
                 row = ReadingRow(reading, name, row.text, off, _off(off, graduation))
         rows.append(row)
     return tuple(rows)
+
+
+@dataclass(frozen=True)
+class DistanceRow:
+    """A distance between corners as a list shows it: what it is off by, and the doubt where it doesn't fit."""
+
+    name: str
+    text: str
+    off: str
+    doubt: str = ""
+
+
+def distance_rows(panel: Panel, graduation: Graduation, unit: str) -> tuple[DistanceRow, ...]:
+    """Every distance between corners of a panel with an outline, and how it fits the others."""
+    rows = []
+    for each in panel.contour.judged if panel.contour else ():
+        own = each.distance
+        off = "" if each.off_mm is None else _off(each.off_mm, graduation)
+        doubt = ""
+        if each.expected_mm is not None:
+            doubt = f"the others give about {read_off(exact(each.expected_mm), graduation).text}"
+            mistake = likely_mistake(own.mm, each.expected_mm, 2 * sigma_mm(each.expected_mm, float(graduation.step_mm)), unit)
+            if mistake:
+                doubt += f"; perhaps {mistake.words}: did you mean {write_exact(mistake.mm, unit)}?"
+        rows.append(DistanceRow(f"Corner {own.start} to {own.end}", write_exact(own.mm, unit), off, doubt))
+    return tuple(rows)
+
+
+def distance_warnings(panel: Panel, graduation: Graduation, unit: str) -> list[str]:
+    """The sentences about distances that don't fit."""
+    return [
+        f"{row.name}, of {panel.name}: {row.text} doesn't fit, {row.doubt}{'' if row.doubt.endswith('?') else '.'} Measure it again; until then it is not used."
+        for row in distance_rows(panel, graduation, unit)
+        if row.doubt
+    ]
 
 
 def reading_warning(row: ReadingRow, panel: str) -> str:

@@ -14,7 +14,7 @@ from dividers.core.job.surface import Panel
 from dividers.core.output.error_drawing import draw_error
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.survey.kept_readings import KINDS
-from dividers.core.survey.readings import ReadingRow, reading_rows
+from dividers.core.survey.readings import DistanceRow, ReadingRow, distance_rows, reading_rows
 from dividers.formats.drawings.scene_svg import scene_svg
 from dividers.services.jobs.editing import Opened
 from dividers.web.forms.fields import Field
@@ -45,6 +45,7 @@ class BoardPanel:
     scale: int
     joined: bool
     by: Field | None
+    distances: tuple[DistanceRow, ...]
 
 
 @dataclass(frozen=True)
@@ -98,9 +99,10 @@ def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], addin
             verdict = _verdict(plan, opened, panel)
             scene, scale = draw_error(panel, rows, job.graduation, job.units)
             picture = scene_svg(scene, f"{panel.name}: its error drawn {scale} times as large")
+        between = distance_rows(panel, job.graduation, job.units)
         board_rows = tuple(_row(number, row, named) for row in rows)
         by = named.get(f"surface.panels.{number}.survey.by")
-        panels.append(BoardPanel(number, panel, board_rows, verdict, picture, scale, panel.name in joined, by))
+        panels.append(BoardPanel(number, panel, board_rows, verdict, picture, scale, panel.name in joined, by, between))
     return {
         "board_panels": panels,
         "kinds": [(key, words) for key, (words, _, _) in KINDS.items()],

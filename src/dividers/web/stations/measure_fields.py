@@ -52,6 +52,7 @@ def _panel(job: Job, piece: Piece, number: int, panel: Panel, document: Document
         yield field_at(f"{at}.name", job, help="", optional=False, section=size, remove=f"remove-panel:{number}")
     if panel.contour:
         yield field_at(f"{at}.outline", job, section=size, optional=False)
+        yield field_at(f"{at}.between", job, section=size)
     curved = bool(document.get("curve"))
     if not curved and not panel.contour:
         yield field_at(f"{at}.width", job, help="", optional=False, section=size)

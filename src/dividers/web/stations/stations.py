@@ -161,7 +161,8 @@ def _page(
     rounds = len(plan.taping.chosen.rounds)
     shown = min(max(asked(request.values, "round", 1), 1), max(rounds, 1))
     building = station == "tape" or (station == "pattern" and request.values.get("view") == "build")
-    view = View(marks=station == "marks", strips_of=shown if building and rounds else None)
+    numbered = station == "measure" and any(panel.contour for panel in plan.piece.surface.panels)
+    view = View(marks=station == "marks", strips_of=shown if building and rounds else None, corners=numbered)
     body = render_template(
         "stations/_work.html" if is_htmx() else "stations/page.html",
         opened=opened,
