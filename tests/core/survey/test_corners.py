@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 from scipy.optimize import least_squares
+from scipy.special import ellipe
 
 from dividers.core.base.errors import BadJob
 from dividers.core.job.surface import CornerDistance
@@ -77,3 +78,17 @@ def test_a_diagonal_moves_the_corners_of_a_leaning_outline_by_the_law_of_cosines
     assert any("did you mean 3605" in each.message for each in plan_job(read_job(turned)).pieces[0].warnings)
     with pytest.raises(BadJob, match="6 corners"):
         read_job(wall(panel={"width": None, "height": None, "outline": ring, "between": [[1, 7, "10"]]}, job={"units": "mm"}))
+
+
+@given(st.floats(20, 200), st.integers(1, 2), st.integers(600, 1500))
+def test_an_s_curve_by_stations_is_as_long_as_the_sine_that_it_is(out, waves, wide):
+    """Closed form: the length of a sine by the complete elliptic integral of the second kind (scipy)."""
+    k = 2 * math.pi * waves / wide
+    a2 = (out * k) ** 2
+    exact = 4 * waves / k * math.sqrt(1 + a2) * ellipe(a2 / (1 + a2))
+    stations = [
+        [f"{x:.3f}", f"{out + out * math.sin(k * x):.3f}"] for x in (wide * n / (24 * waves) for n in range(24 * waves + 1))
+    ]
+    job = wall(panel={"width": None, "curve": {"stations": stations}}, job={"units": "mm"})
+    [panel] = read_job(job).pieces[0].surface.panels
+    assert float(panel.width_mm) == pytest.approx(exact, rel=2e-3)

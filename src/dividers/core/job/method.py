@@ -30,6 +30,7 @@ DATUMS = ("left", "right", "centre")
 RATES = {"schedule": "Your rates"}
 TAPE_RATES = {"tape": "Your rates"}
 OWN = {"schedule": "How it is done"}
+REACHED = {"marks": "From where you stand"}
 WHERE = {"marks": "Where"}
 UNSEEN = {"measure": "What the eye won't notice"}
 
@@ -146,6 +147,24 @@ class Method:
         "edges work only where every line runs all the way across",
         default="auto",
         forms=WHERE,
+    )
+    reach_mm: Fraction = file_key(
+        LengthText(Fraction(100)),
+        "Reach from side to side",
+        "without moving",
+        default=usual.REACH_MM,
+        name="reach",
+        forms=REACHED,
+        since="0.2.0",
+    )
+    standing_mm: Fraction = file_key(
+        LengthText(Fraction(500)),
+        "Reach up, standing",
+        "what is higher is marked on a ladder",
+        default=usual.STANDING_MM,
+        name="standing",
+        forms=REACHED,
+        since="0.2.0",
     )
     datum: str = file_key(OneOf(DATUMS), "Measure across from", default="left", forms=WHERE)
     order: tuple[str, ...] = file_key(ListOf(PaletteKey(), 60), "Order of colours", "first to be painted first", default=())

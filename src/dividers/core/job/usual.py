@@ -44,6 +44,10 @@ PER_REPEAT_MM = Usual(Fraction(3))
 SLOPE_DEG = Usual(Fraction(1, 2))
 STRETCH_MM = Usual(Fraction(13))
 
+# How far one reaches from where one stands.
+REACH_MM = Usual(Fraction(1200))
+STANDING_MM = Usual(Fraction(1900))
+
 # In what air: what drying times on labels are stated for.
 TEMPERATURE_C = Usual(Fraction(23))
 HUMIDITY_PERCENT = Usual(Fraction(50))

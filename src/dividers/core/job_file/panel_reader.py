@@ -1,6 +1,5 @@
 """A panel in a job file: its size, margins and openings; what was measured of it is in `readings`."""
 
-import math
 from fractions import Fraction
 
 from dividers.core.base.lengths import exact, write_exact
@@ -11,18 +10,17 @@ from dividers.core.job.kinds import LengthText, OneOf, Text
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Objects, Values
 from dividers.core.job.surface import EDGE_KINDS, SIDES, TAPE, Contour, JudgedDistance, Opening, Panel, Rectangle, SurveyReading
+from dividers.core.job_file.curve_reader import CURVE, LEAST_MM, MOST_MM
 from dividers.core.job_file.outline_reader import DistancesKind, OutlineKind, corners_in
 from dividers.core.job_file.survey_reader import MARKED, MEASURE, SURVEY
 from dividers.core.survey.blunders import absurd
 from dividers.core.survey.corners import adjust_corners
 
-LEAST_PANEL_MM = Fraction(10)
-MOST_PANEL_MM = Fraction(100_000)
 MOST_OPENINGS = 40
 MOST_ADJUSTED = 60  # corners
 OFF_BOX_MM = 0.5  # an arc's flattened top may fall so short of its box
 USUAL_MM = Fraction(1000)  # stands in for a size that can't be read, so that the rest still can
-PANEL_SIZE = LengthText(LEAST_PANEL_MM, MOST_PANEL_MM)
+PANEL_SIZE = LengthText(LEAST_MM, MOST_MM)
 
 
 def read_panel(entry: Reader, values: Values) -> Panel:
@@ -74,8 +72,8 @@ def _with_contour(entry: Reader, values: Values) -> Panel:
         entry.fault("survey", "goes with a width and height. A panel with an outline takes the corners as they were measured.")
     width, height = exact(right), exact(bottom)
     for size in (width, height):
-        if not LEAST_PANEL_MM <= size <= MOST_PANEL_MM:
-            least, most = (write_exact(each, entry.findings.unit) for each in (LEAST_PANEL_MM, MOST_PANEL_MM))
+        if not LEAST_MM <= size <= MOST_MM:
+            least, most = (write_exact(each, entry.findings.unit) for each in (LEAST_MM, MOST_MM))
             entry.fault("outline", f"is too small or too large: from {least} to {most} across and down are allowed.")
             ring, width, height = ((0.0, 0.0), (1000.0, 0.0), (1000.0, 1000.0), (0.0, 1000.0)), USUAL_MM, USUAL_MM
     sides = values["margin"]
@@ -135,33 +133,12 @@ def _width(entry: Reader, values: Values) -> tuple[Fraction, bool]:
     """A panel's width, along the curve of a curved front, and whether it could be read."""
     if entry.has("curve"):
         curve = entry.child("curve")
-        curve.need("chord", "Measure straight from end to end.")
-        curve.need("rise", "Measure from the middle of that line out to the curve.")
+        if not curve.has("stations"):
+            curve.need("chord", "Measure straight from end to end.")
+            curve.need("rise", "Measure from the middle of that line out to the curve.")
         return values["curve"] or USUAL_MM, values["curve"] is not None
     entry.need("width", MEASURE)
     return values["width"] or USUAL_MM, values["width"] is not None
-
-
-def _developed(curve: Reader, values: Values) -> Fraction | None:
-    """The length along a curved front, where its chord and rise make sense."""
-    chord, rise = values["chord"], values["rise"]
-    if chord is None or rise is None:
-        return None
-    if rise * 2 > chord:
-        curve.fault("rise", "is more than half of the chord: that is more than half a circle.")
-        return None
-    return developed_mm(chord, rise)
-
-
-def developed_mm(chord: Fraction, rise: Fraction) -> Fraction:
-    """The length along a circular arc over a chord, `rise` mm out in its middle; to a thousandth of a millimetre.
-
-    >>> developed_mm(Fraction(2000), Fraction(1000))  # half a circle of radius 1 m
-    Fraction(3141593, 1000)
-    """
-    c, h = float(chord), float(rise)
-    radius = c * c / (8 * h) + h / 2
-    return Fraction(round(2 * radius * math.asin(min(c / (2 * radius), 1.0)) * 1000), 1000)
 
 
 def _field(entry: Reader, margin: Values, width: Fraction, height: Fraction, measured: bool) -> Rectangle:
@@ -169,11 +146,11 @@ def _field(entry: Reader, margin: Values, width: Fraction, height: Fraction, mea
     field = Rectangle(left, top, width - right, height - bottom)
     unit = entry.findings.unit
     for size, whole, first, second in ((field.width, width, "left", "right"), (field.height, height, "top", "bottom")):
-        if measured and size < LEAST_PANEL_MM:
+        if measured and size < LEAST_MM:
             way = "width" if first == "left" else "height"
             entry.fault(
                 f"margin.{first if margin[first] else second}",
-                f"the margins {first} and {second} leave less than {write_exact(LEAST_PANEL_MM, unit)} "
+                f"the margins {first} and {second} leave less than {write_exact(LEAST_MM, unit)} "
                 f"of the {way} of {write_exact(whole, unit)}. Make them smaller.",
             )
     return field
@@ -299,13 +276,6 @@ OPENING = Object(
         _edge("height", "Height"),
     ),
     _opening,
-)
-CURVE = Object(
-    (
-        Key("chord", PANEL_SIZE, "Straight across", "only for a curved front"),
-        Key("rise", LengthText(Fraction(1, 2)), "Curves out by", "from the middle of the chord out to the curve"),
-    ),
-    _developed,
 )
 WORDS = {"tape": "Taped", "cut-in": "Cut in by brush", "free": "Free", "wrap": "Painted round"}
 EDGES = Object(

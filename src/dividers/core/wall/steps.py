@@ -80,7 +80,7 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
             view,
             (),
             _grouped(_strips(plan, task.number, strips_of_area(plan, choice, task.name.area))),
-            ("Don't stretch the tape. Press down the edge that faces the paint.",),
+            (*_lay_and_lift(plan, task.number), "Don't stretch the tape. Press down the edge that faces the paint."),
         )
     if task.kind == "seal":
         words = choice.trial.words if choice.trial and (task.coat or 0) > choice.seal.coats else choice.seal.words
@@ -94,6 +94,18 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
         return Step(task, view, task.cells, _grouped(ticks), ways)
     needs = tuple(tick.item for tick in _strips(plan, task.number, batch)) if task.coat == 1 else ()
     return Step(task, view, task.cells, (), _ways_of_coat(plan, task.number, batch), needs)
+
+
+def _lay_and_lift(plan: PiecePlan, number: int) -> tuple[str, ...]:
+    """How strips are spaced by the tape's own width, without measuring: strips in between are laid and lifted again."""
+    each = plan.taping.chosen.rounds[number - 1]
+    layouts = plan.layers[each.layer].layouts
+    strips = sum(len(on) for on in each.strips)
+    if not any(layout.tiles.start_lines for layout in layouts) or strips < 2:
+        return ()
+    return (
+        "Lay tape edge to edge from the start line. Then lift 2, 4, 6 and so on: what stays is spaced by the tape's own width.",
+    )
 
 
 def _ways_of_base(task: Task) -> tuple[str, ...]:

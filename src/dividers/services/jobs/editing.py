@@ -10,13 +10,13 @@ from datetime import datetime
 from typing import Any
 
 from dividers.core.base.errors import BadInput, BadJob, Conflict, Fault, NotFound
-from dividers.core.base.lengths import read_length, write_kept
+from dividers.core.base.lengths import write_kept
 from dividers.core.base.units import JOB_UNITS
 from dividers.core.job.document import Document, changed, differences, free_key, look_up, put
 from dividers.core.job.model import Job, Piece
-from dividers.core.job.reader import LONGEST_NAME
+from dividers.core.job.reader import LONGEST_NAME, Findings, Reader
+from dividers.core.job_file.curve_reader import CURVE
 from dividers.core.job_file.outline_reader import size_by_outline
-from dividers.core.job_file.panel_reader import developed_mm
 from dividers.core.job_file.unit_change import in_units
 from dividers.core.survey.kept_readings import keep_stories, rows_as_objects
 from dividers.services.actor import actor
@@ -187,9 +187,10 @@ def _without_empty_curve(before: Any, panel: Any, units: str) -> None:
         return
     del panel["curve"]
     curve = look_up(before, "curve") or {}
-    if "width" not in panel and curve.get("chord") and curve.get("rise"):
-        chord, rise = (read_length(curve[key], units).mm for key in ("chord", "rise"))
-        panel["width"] = write_kept(developed_mm(chord, rise), units)
+    if "width" not in panel and curve:
+        along = CURVE.read_in(Reader(curve, "", Findings(units, {})))
+        if along:
+            panel["width"] = write_kept(along, units)
 
 
 def find_draft(connection: sqlite3.Connection, job_id: int, piece_key: str, station: str) -> dict[str, Any] | None:

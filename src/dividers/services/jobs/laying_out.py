@@ -14,6 +14,7 @@ from dividers.core.job.model import JOB_FORMAT
 from dividers.core.job_file.job_reader import read_job
 from dividers.services.jobs import editing, job_list
 from dividers.services.jobs.planning import check_plans
+from dividers.services.supplies.tools import usual_way
 from dividers.store import jobs
 
 MOST_COPIES = 999
@@ -58,7 +59,7 @@ def begin(connection: sqlite3.Connection, wanted: ToLayOut) -> tuple[int, str]:
         return wanted.job_id, _one_more(connection, wanted.job_id, of, wanted)
     if wanted.units not in JOB_UNITS:
         raise BadSizes({"units": f"Choose one of: {', '.join(JOB_UNITS)}."})
-    piece = _piece(of, wanted, ("base", "first"))
+    piece = _piece(connection, of, wanted, ("base", "first"))
     document: Document = {
         "format": JOB_FORMAT,
         "title": of.name,
@@ -81,7 +82,7 @@ def _title(connection: sqlite3.Connection, name: str) -> str:
 def _one_more(connection: sqlite3.Connection, job_id: int, of: Beginning, wanted: ToLayOut) -> str:
     opened = editing.open_job(connection, job_id)
     colors = list(opened.document["palette"])
-    piece = _piece(of, wanted, (colors[0], colors[min(1, len(colors) - 1)]))
+    piece = _piece(connection, of, wanted, (colors[0], colors[min(1, len(colors) - 1)]))
     names = {each.name for each in opened.job.pieces}
     piece["name"] = next(
         name for n in range(1, len(names) + 2) if (name := of.name if n == 1 else f"{of.name} {n}") not in names
@@ -91,7 +92,7 @@ def _one_more(connection: sqlite3.Connection, job_id: int, of: Beginning, wanted
     return editing.add_piece(connection, job_id, opened.revision.number, piece, products)
 
 
-def _piece(of: Beginning, wanted: ToLayOut, colors: tuple[str, str]) -> dict[str, Any]:
+def _piece(connection: sqlite3.Connection, of: Beginning, wanted: ToLayOut, colors: tuple[str, str]) -> dict[str, Any]:
     sizes = {"width": wanted.width, "height": wanted.height} | ({"more": wanted.more} if of.more else {})
     faults = {key: "Measure it, and type what the tape reads." for key, text in sizes.items() if not text.strip()}
     copies = whole(wanted.copies, MOST_COPIES) if of.copies else 1
@@ -102,6 +103,7 @@ def _piece(of: Beginning, wanted: ToLayOut, colors: tuple[str, str]) -> dict[str
     piece = begun_piece(
         of, wanted.width.strip(), wanted.height.strip(), wanted.more.strip(), wanted.base_on, copies or 1, colors
     )
+    piece["method"] |= usual_way(connection, of.kind)
     if wanted.pattern:
         piece["pattern"] = {**_pattern(wanted.pattern), "colors": [colors[1], None]}
     return piece

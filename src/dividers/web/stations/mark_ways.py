@@ -1,5 +1,6 @@
 """What the ways of carrying lines take: how many marks each, and with what."""
 
+import sqlite3
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -9,7 +10,9 @@ from dividers.core.job.method import LASER, Method
 from dividers.core.marks.error_budget import BOTH_ENDS, STEPPED, Far, worst
 from dividers.core.marks.error_budget import LASER as LASER_CARRIED
 from dividers.core.plan.piece_plan import PiecePlan
+from dividers.services.supplies.tools import CHALK, EDGE, LASER_TOOL, LEVEL_TOOL, POLE, lacking
 
+TOOLS_FOR = {"auto": (CHALK, EDGE), LASER: (LASER_TOOL, LEVEL_TOOL)}
 LEVEL = ("left edge", "right edge")
 MOST_CELLS = 3000  # more would take a while to compare
 WORDS = {
@@ -26,11 +29,15 @@ class MarkWay:
     words: str
     action: str
     here: bool = False
+    tools: tuple[str, ...] = ()  # any one of them will do
+    lacking: str = ""
     off_mm: Fraction | None = None  # the farthest line, in 19 of 20
 
 
-def mark_ways(plan: PiecePlan) -> tuple[MarkWay, ...]:
-    """The ways that take different numbers of marks, the fewest first; nothing where there is only one, or much to compare."""
+def mark_ways(connection: sqlite3.Connection, plan: PiecePlan) -> tuple[MarkWay, ...]:
+    """The ways that take different numbers of marks, the fewest first, those that a tool is missing for last; nothing where there is only
+    one, or much to compare.
+    """
     if plan.cell_count > MOST_CELLS or plan.piece.layered or plan.piece.method.mark_way not in WORDS:
         return ()
     found = []
@@ -43,21 +50,23 @@ def mark_ways(plan: PiecePlan) -> tuple[MarkWay, ...]:
             continue
         action = "" if here is plan else f'use:{{"method.mark_way": "{way}"}}'
         off = worst(LASER_CARRIED if way == LASER else BOTH_ENDS, far) if far else None
-        found.append(MarkWay(count, words, action, here is plan, _rounded(off)))
+        found.append(MarkWay(count, words, action, here is plan, TOOLS_FOR[way], off_mm=_rounded(off)))
     if far and found:
         found.append(
             MarkWay(
                 found[0].marks,
                 "stepped from each line to the next, in place of reading from the datum",
                 "",
-                False,
-                _rounded(worst(STEPPED, far)),
+                off_mm=_rounded(worst(STEPPED, far)),
             )
         )
     if plan.marks and all(mark.line in LEVEL for mark in plan.marks):
         ticks = len({mark.reading.text for mark in plan.marks})
-        found.append(MarkWay(ticks, "ticks on a story pole, held at both sides; lines struck between them", ""))
-    return tuple(sorted(found, key=lambda each: each.marks)) if len({each.marks for each in found}) > 1 else ()
+        found.append(MarkWay(ticks, "ticks on a story pole, held at both sides; lines struck between them", "", tools=(POLE,)))
+    if len({each.marks for each in found}) < 2:
+        return ()
+    found = [replace(each, lacking=lacking(connection, each.tools)) for each in found]
+    return tuple(sorted(found, key=lambda each: (bool(each.lacking), each.marks)))
 
 
 def _farthest(plan: PiecePlan) -> Far | None:

@@ -62,6 +62,7 @@ def _panel(job: Job, piece: Piece, number: int, panel: Panel, document: Document
         along = {"help": f"makes {read_off(panel.width_mm, job.graduation).text} along the curve"} if curved else {}
         yield field_at(f"{at}.curve.chord", job, section=size, **along)
         yield field_at(f"{at}.curve.rise", job, section=size)
+        yield field_at(f"{at}.curve.stations", job, section=size)
     margins = "Margins, left unpainted" if alone else f"Margins of {panel.name}"
     for side in SIDES:
         yield field_at(f"{at}.margin.{side}", job, help="", section=margins)

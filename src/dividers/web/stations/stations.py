@@ -37,6 +37,7 @@ from dividers.web.stations.mark_list import listed, tape_picture
 from dividers.web.stations.mark_ways import mark_ways
 from dividers.web.stations.measure_board import advice_of, survey_board
 from dividers.web.stations.measure_fields import READ
+from dividers.web.stations.reach_board import reach_boards
 from dividers.web.stations.schedule_board import schedule_board
 from dividers.web.stations.station_actions import action_of, colors_used
 from dividers.web.stations.station_fields import fields_of
@@ -238,7 +239,8 @@ def _mark_list(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any
         "chosen": chosen,
         "by_eye": bool(plan.marks) and all(each.method.marks == BY_EYE for each in plan.piece.stack),
         "chosen_tape": picture,
-        "mark_ways": mark_ways(plan),
+        "mark_ways": mark_ways(connection(), plan),
+        "reaches": reach_boards(plan),
         "ticked": {key for key, mark in rows if mark_ticks.name_of(mark) in done},
     }
 

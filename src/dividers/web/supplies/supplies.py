@@ -24,6 +24,8 @@ from dividers.core.tape.actual_width import actual_width_mm
 from dividers.formats.gpl import read_gpl
 from dividers.formats.tables.supplies_csv import read_supplies
 from dividers.services.supplies import supplies
+from dividers.services.supplies import tools as tools_had
+from dividers.services.supplies.tools import TOOLS
 from dividers.web.database import connection
 from dividers.web.forms.fields import Field, with_faults, written
 from dividers.web.forms.schema_fields import field_of
@@ -45,7 +47,7 @@ def _page(status: int = 200, **more: Any) -> ResponseReturnValue:
         groups[item.kind].append((item, shown(item.kind, json.loads(item.body))))
     page = render_template(
         "supplies/page.html", groups=groups, titles=TITLES, keys=KEYS, asked=request.args, lrv=lambda code: round(luminance(code) * 100),
-        drying_factor=drying_factor, tools=_tools(), usual_spread=USUAL_SPREAD, **{"rows": None, "fault": "", **more},
+        drying_factor=drying_factor, line_tools={name: tools_had.known(connection()).get(name) for name in TOOLS}, tools=_tools(), usual_spread=USUAL_SPREAD, **{"rows": None, "fault": "", **more},
     )  # fmt: skip
     return page, status
 
@@ -99,6 +101,14 @@ def act(item_id: int, act: str) -> ResponseReturnValue:
         raise NotFound("There is no such action.")
     supplies.retire(connection(), item_id, act == "retire")
     return redirect(url_for("supplies.show"), 303)
+
+
+@blueprint.post("/tools")
+def keep_tools() -> ResponseReturnValue:
+    """Keep which tools for carrying lines there are."""
+    tools_had.keep(connection(), request.form.getlist("tool"))
+    flash("Kept. Marks and new walls go by these tools.")
+    return redirect(url_for("supplies.show") + "#tools", 303)
 
 
 @blueprint.get("/supplies.csv")
