@@ -146,10 +146,12 @@ SEVERAL_LINES = ("points", "paths", "fills")
 
 
 def _folds_by_panel(field: Field, value: Any) -> list[Any]:
-    """The fold that joins each panel but the first to one before it, or None."""
+    """The fold that joins each panel but the first to one before it, or None; of three and more also the one that closes a ring."""
     folds = value or []
     names = field.starts["names"]
-    return [next((fold for fold in folds if fold[2] == name), None) for name in names[1:]]
+    closing = [names[-1], "right", names[0], "left"]
+    ring = [closing if closing in folds or closing[2:] + closing[:2] in folds else None] if len(names) > 2 else []
+    return [next((fold for fold in folds if fold[2] == name), None) for name in names[1:]] + ring
 
 
 def _choose(group: Field, typed: Typed, changes: dict[str, Any]) -> None:

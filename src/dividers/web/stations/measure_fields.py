@@ -112,4 +112,6 @@ def _fold_options(names: Sequence[str]) -> tuple[tuple[str, str], ...]:
         for before in names[:number]:
             for side, across in (("right", "left"), ("left", "right"), ("top", "bottom"), ("bottom", "top")):
                 options.append((json.dumps([before, side, name, across]), f"{name}: on the {side} of {before}"))
+    if len(names) > 2:
+        options.append((json.dumps([names[-1], "right", names[0], "left"]), f"{names[0]}: on the right of {names[-1]}"))
     return tuple(options)
