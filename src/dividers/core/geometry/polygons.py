@@ -94,15 +94,35 @@ def with_junctions(shapes: Shapes) -> Shapes:
     return Shapes(points, starts, shapes.shape_starts)
 
 
+def listed(pieces: Sequence[Polygon]) -> Polygons:
+    """Polygons as an array, however many."""
+    found: Polygons = np.empty(len(pieces), object)
+    found[:] = pieces
+    return found
+
+
+def outer_corners(pieces: Polygons) -> tuple[Floats, Ints]:
+    """The corners of each polygon's outer ring (n, 2), each once, and which polygon each belongs to."""
+    points, piece = shapely.get_coordinates(shapely.get_exterior_ring(pieces), return_index=True)
+    last = np.append(piece[1:] != piece[:-1], True)  # a ring repeats its first point
+    return points[~last], piece[~last]
+
+
 def tree_of(bounds: Floats) -> Tree:
     """A search tree over bounding boxes (left, top, right, bottom)."""
-    return shapely.STRtree(np.atleast_1d(np.asarray(shapely.box(*bounds.T), object)))
+    return shapely.STRtree(np.atleast_1d(np.asarray(_diagonals(bounds), object)))
 
 
 def boxes_meeting(tree: Tree, bounds: Floats) -> tuple[Ints, Ints]:
     """Pairs (index in bounds, index in the tree) of bounding boxes that meet."""
-    first, second = tree.query(shapely.box(*bounds.T))
+    first, second = tree.query(_diagonals(bounds))
     return first, second
+
+
+def _diagonals(bounds: Floats) -> Polygons:
+    """Lines that have these boxes: a tree asks for boxes alone, and lines are made in a fraction of the time that rectangles take."""
+    found: Polygons = np.asarray(shapely.linestrings(bounds.reshape(-1, 2, 2)), object)
+    return found
 
 
 def share_area(upper: Polygons, lower: Polygons) -> Bools:

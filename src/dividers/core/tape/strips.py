@@ -159,22 +159,20 @@ def _from_parts(
     laid_first: Ints,
 ) -> Strips:
     """Columns from the kept runs' grounds, whole or in parts; parts that don't reach the line (beyond a painted cell) are dropped."""
-    rows: list[tuple[int, polygons.Polygon, tuple[float, float], tuple[float, float], float]] = []
-    for number, pieces in parts.items():
-        line = int(runs.line[keep[number]])
-        found = [
-            (number, piece, *reach)
-            for piece in pieces
-            if (reach := _reach(lines.directions[line], lines.normals[line], float(lines.offsets[line]), piece, width_mm))
-        ]
-        rows += [row for row in found if len(found) == 1 or row[2][1] - row[2][0] >= SHORTEST_PART_MM]
+    numbers = np.array([number for number, pieces in parts.items() for _ in pieces], np.int64)
+    pieces = polygons.listed([piece for own in parts.values() for piece in own])
+    line = runs.line[keep[numbers]]
+    cut = _reaches(lines.directions[line], lines.normals[line], lines.offsets[line], pieces, width_mm)
+    found = np.bincount(numbers[cut.there], minlength=len(keep))
+    stay = cut.there & ((found[numbers] == 1) | (cut.span[:, 1] - cut.span[:, 0] >= SHORTEST_PART_MM))
+    numbers, pieces = numbers[stay], pieces[stay]
     uncut = np.setdiff1d(np.arange(len(keep)), np.array(list(parts), np.int64))
-    at = np.concatenate([uncut, np.array([row[0] for row in rows], np.int64)])
+    at = np.concatenate([uncut, numbers])
     plain = runs_span(runs, keep[uncut])
-    span = np.concatenate([plain, np.array([row[2] for row in rows]).reshape(-1, 2)])
-    ends = np.concatenate([np.zeros_like(plain), np.array([row[3] for row in rows]).reshape(-1, 2)])
-    slit = np.concatenate([np.full(len(uncut), np.nan), np.array([row[4] for row in rows])])
-    shapes = joined([chosen(whole, uncut), polygons.from_polygons([row[1] for row in rows])])
+    span = np.concatenate([plain, cut.span[stay]])
+    ends = np.concatenate([np.zeros_like(plain), cut.ends[stay]])
+    slit = np.concatenate([np.full(len(uncut), np.nan), cut.slit[stay]])
+    shapes = joined([chosen(whole, uncut), polygons.from_polygons(pieces)])
     source = np.where(np.arange(len(at)) < len(uncut), at, -1)
     order = _laying_order(lines, runs, keep[at], span[:, 0], laid_first[keep[at]])
     at, span = at[order], span[order]
@@ -210,27 +208,48 @@ def _laying_order(lines: Lines, runs: Runs, run: Ints, t0: Floats, first: Ints) 
     return np.lexsort([t0, -runs.side[run], place, angle, first, ~runs.perimeter[run]])
 
 
-def _reach(
-    direction: Floats, normal: Floats, offset: float, piece: polygons.Polygon, width_mm: float
-) -> tuple[tuple[float, float], tuple[float, float], float] | None:
-    """A cut strip's stretch on its line (direction, normal, offset in mm), the angles of its ends and, where it is narrower than the tape, its width."""
-    points = np.array(piece.exterior.coords[:-1])
-    along = points @ direction
-    away = np.abs(points @ normal - offset)
-    on_line = np.flatnonzero(away < SAME_POINT_MM)
-    if len(on_line) < 2 or np.ptp(along[on_line]) < SAME_POINT_MM:
-        return None
-    first, last = (on_line[pick(along[on_line])] for pick in (np.argmin, np.argmax))
-    ends = tuple(_end_angle(along, away, int(corner), inward) for corner, inward in ((first, 1), (last, -1)))
-    slit = math.nan if away.max() > width_mm - SAME_POINT_MM else float(away.max())
-    return (float(along[first]), float(along[last])), (ends[0], ends[1]), slit
+@dataclass(frozen=True)
+class _Reaches:
+    """Of cut strips: whether each reaches its line along a stretch, from where to where on it (n, 2), the angles at which its ends lean
+    inward from square in degrees (n, 2), and its width where it is narrower than the tape, else NaN."""
+
+    there: Bools
+    span: Floats
+    ends: Floats
+    slit: Floats
 
 
-def _end_angle(along: Floats, away: Floats, corner: int, inward: int) -> float:
-    """How far the end that leaves the line at a corner leans inward from square, in degrees."""
-    count = len(along)
-    leaving = max(((corner - 1) % count, (corner + 1) % count), key=lambda neighbour: away[neighbour])
-    return math.degrees(math.atan2(inward * (along[leaving] - along[corner]), away[leaving]))
+def _reaches(directions: Floats, normals: Floats, offsets: Floats, pieces: polygons.Polygons, width_mm: float) -> _Reaches:
+    """How cut strips lie on their lines (directions and normals (n, 2), offsets in mm)."""
+    count = len(pieces)
+    if not count:
+        return _Reaches(np.zeros(0, bool), np.zeros((0, 2)), np.zeros((0, 2)), np.zeros(0))
+    points, piece = polygons.outer_corners(pieces)
+    starts = np.searchsorted(piece, np.arange(count + 1))
+    along = (points * directions[piece]).sum(axis=1)
+    away = np.abs((points * normals[piece]).sum(axis=1) - offsets[piece])
+    on_line = away < SAME_POINT_MM
+    enough = np.add.reduceat(on_line, starts[:-1]) >= 2
+    corners = []
+    for sign in (1.0, -1.0):  # the first and the last corner on the line
+        far = np.where(on_line, sign * along, np.inf)
+        order = np.lexsort([far, piece])
+        corners.append(order[starts[:-1]])
+    first, last = corners
+    span = np.column_stack([along[first], along[last]])
+    there = enough & (span[:, 1] - span[:, 0] >= SAME_POINT_MM)
+    ends = np.column_stack([_end_angles(along, away, starts, first, 1), _end_angles(along, away, starts, last, -1)])
+    most = np.maximum.reduceat(away, starts[:-1])
+    return _Reaches(there, span, ends, np.where(most > width_mm - SAME_POINT_MM, np.nan, most))
+
+
+def _end_angles(along: Floats, away: Floats, starts: Ints, corner: Ints, inward: int) -> Floats:
+    """How far the ends that leave the line at a corner of each ring lean inward from square, in degrees."""
+    begin, count = starts[:-1], np.diff(starts)
+    before, after = begin + (corner - begin - 1) % count, begin + (corner - begin + 1) % count
+    leaving = np.where(away[after] > away[before], after, before)
+    angles: Floats = np.degrees(np.arctan2(inward * (along[leaving] - along[corner]), away[leaving]))
+    return angles
 
 
 def _reserving(layout: Layout, beneath: Beneath) -> Strips:
@@ -327,9 +346,13 @@ def _apart(layout: Layout, strips: Strips, paint: polygons.Polygons) -> Strips:
         rest = shapes[strip : strip + 1]
         parts: list[tuple[int, polygons.Polygon, tuple[float, float], tuple[float, float]]] = []
         for number, ground in enumerate(grounds):
-            for piece in polygons.clipped(rest, ground)[0]:
-                if reach := _reach(way, normal, offset, piece, math.inf):
-                    parts.append((number, piece, reach[0], reach[1]))
+            pieces = polygons.clipped(rest, ground)[0]
+            many = (len(pieces), 2)
+            cut = _reaches(
+                np.broadcast_to(way, many), np.broadcast_to(normal, many), np.full(len(pieces), offset), pieces, math.inf
+            )
+            for own in np.flatnonzero(cut.there).tolist():
+                parts.append((number, pieces[own], tuple(cut.span[own].tolist()), tuple(cut.ends[own].tolist())))
             rest = polygons.less(rest, ground)
         longest = max((part[2][1] - part[2][0] for part in parts), default=0.0)
         for number, piece, (begins, stops), leans in parts:
