@@ -139,6 +139,14 @@ def test_one_strip_serves_all_rows_of_a_harlequin_and_only_their_ends_are_marked
     assert sum(mark.what == "dot" for mark in plan.hand_marks) == ends
 
 
+def test_lines_of_one_colour_are_one_step_whichever_side_they_are_on():
+    pattern = {"kind": "checker", "columns": 3, "rows": 3, "colors": ["ink", None]}
+    shading = {"kind": "shading", "line": "1/8", "light": "top left", "name": "edges"}
+    both = hand_of(pattern, **shading, dark="madder", bright="cream")
+    [one] = hand_of(pattern, **shading, dark="madder", bright="madder")
+    assert one.length_mm == pytest.approx(sum(each.length_mm for each in both))
+
+
 def test_a_motif_is_printed_at_true_size_beside_the_shapes_of_the_pattern():
     job = wall()
     piece = job["pieces"][0]

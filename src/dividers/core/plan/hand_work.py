@@ -85,18 +85,18 @@ def _motifs(number: int, hand: HandLayer, panels: Sequence[Layout]) -> HandWork:
 
 
 def _shading(number: int, hand: HandLayer, panels: Sequence[Layout]) -> list[HandWork]:
+    """The dark lines, then the bright ones; all at once where both are of one colour."""
     towards = light_towards(hand.light)
-    found = []
+    lines: dict[str, tuple[tuple[str, Point, Point], ...]] = {}
     for color, kind in ((hand.dark, "shade"), (hand.bright, "bright")):
         if color:
-            lines = tuple(
+            lines[color] = lines.get(color, ()) + tuple(
                 (layout.panel.name, side.start, side.end)
                 for layout in panels
                 for side in lit_sides(layout, towards)
                 if side.kind == kind and layout.painted[side.cell] and not layout.reserved[side.cell]
             )
-            found.append(HandWork(number, hand, color, lines=lines))
-    return found
+    return [HandWork(number, hand, color, lines=own) for color, own in lines.items()]
 
 
 def light_towards(words: str) -> Point:
