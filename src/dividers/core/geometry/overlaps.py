@@ -79,6 +79,8 @@ class ShapeIndex:
         left, top, right, bottom = self.bounds.T
         room = (right - left) * (bottom - top)
         size = np.maximum(self.shapes.areas(), 1e-9)
+        if (room < 4 * size).all():  # none is worth two slices
+            return self.bounds, np.arange(len(self))
         four = self.convex & (np.diff(self.shapes.ring_starts)[self.shapes.shape_starts[:-1]] == 4)
         many = np.where(four, np.clip(room / size / 2, 1, MOST_SLICES), 1).astype(np.int64)
         if (many == 1).all():
@@ -123,6 +125,9 @@ def overlapping(upper: ShapeIndex, lower: ShapeIndex) -> tuple[Ints, Ints]:
     near = (deep > TOUCHING_MM).all(axis=1)
     first, second = first[near], second[near]
     sure = upper.axis_aligned[first] & lower.axis_aligned[second]
+    if sure.all():
+        order = np.lexsort([second, first])
+        return first[order], second[order]
     both_convex = upper.convex[first] & lower.convex[second] & ~sure
     keep = sure.copy()
     at = np.flatnonzero(both_convex)

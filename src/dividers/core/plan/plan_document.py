@@ -1,7 +1,9 @@
 """The plan as the JSON document that outside readers rely on (docs/job-and-plan.md). Geometry in mm, rounded to the nanometre."""
 
+import gc
 import json
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from typing import Any
 
 import numpy as np
@@ -29,7 +31,20 @@ DIGITS = 6
 
 def plan_text(plan: Plan, more: Mapping[str, Any] | None = None) -> str:
     """The plan's JSON text; the same plan always gives the same bytes. `more` has what is added to the whole."""
-    return json.dumps(plan_document(plan) | dict(more or {}), ensure_ascii=False, separators=(",", ":")) + "\n"
+    with _uncollected():
+        return json.dumps(plan_document(plan) | dict(more or {}), ensure_ascii=False, separators=(",", ":")) + "\n"
+
+
+@contextmanager
+def _uncollected() -> Iterator[None]:
+    """Without the search for garbage in rings: it walks over all that a large plan's document has so far, again and again, for nothing."""
+    searching = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if searching:
+            gc.enable()
 
 
 def plan_document(plan: Plan) -> dict[str, Any]:
