@@ -132,6 +132,14 @@ def list_findings(connection: sqlite3.Connection, job_id: int | None = None) -> 
     return [Finding(**row) for row in rows]
 
 
+def judge_strip(connection: sqlite3.Connection, job_id: int, finding_id: int, edge: str) -> None:
+    """Count the one strip of a finding as clean, slight or bleed."""
+    connection.execute(
+        "update findings set clean = :edge = 'clean', slight = :edge = 'slight', bleed = :edge = 'bleed' where job_id = :job and id = :id",
+        {"job": job_id, "id": finding_id, "edge": edge},
+    )
+
+
 def remove_finding(connection: sqlite3.Connection, job_id: int, finding_id: int, now: str | None) -> None:
     """Take a finding out, or with None put it back."""
     connection.execute(

@@ -13,6 +13,7 @@ class Photo:
     height: int
     caption: str
     added_at: str
+    edge: str | None = None  # what was measured of an edge on it, as JSON
 
 
 def insert_photo(
@@ -27,7 +28,7 @@ def insert_photo(
 
 def find_photo(connection: sqlite3.Connection, photo_id: int) -> Photo | None:
     row = connection.execute(
-        "select id, job_id, file, width, height, caption, added_at from photos where id = :id and removed_at is null",
+        "select id, job_id, file, width, height, caption, added_at, edge from photos where id = :id and removed_at is null",
         {"id": photo_id},
     ).fetchone()
     return Photo(**row) if row else None
@@ -36,7 +37,7 @@ def find_photo(connection: sqlite3.Connection, photo_id: int) -> Photo | None:
 def list_photos(connection: sqlite3.Connection, job_id: int) -> list[Photo]:
     rows = connection.execute(
         """
-        select id, job_id, file, width, height, caption, added_at from photos
+        select id, job_id, file, width, height, caption, added_at, edge from photos
         where job_id = :job and removed_at is null order by id
         """,
         {"job": job_id},
@@ -54,3 +55,8 @@ def remove_photo(connection: sqlite3.Connection, job_id: int, photo_id: int, now
     connection.execute(
         "update photos set removed_at = :now where id = :id and job_id = :job", {"id": photo_id, "job": job_id, "now": now}
     )
+
+
+def put_edge(connection: sqlite3.Connection, photo_id: int, edge: str) -> None:
+    """Keep what was measured of the edge on a photo."""
+    connection.execute("update photos set edge = :edge where id = :id", {"edge": edge, "id": photo_id})

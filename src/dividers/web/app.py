@@ -19,7 +19,7 @@ from dividers.web.access.session_cookies import SessionCookies
 from dividers.web.files import files, photo_preview, sheets
 from dividers.web.help import help_page
 from dividers.web.jobs import beginning, history, jobs, pieces
-from dividers.web.logbook import logbook, patches
+from dividers.web.logbook import edges, logbook, patches
 from dividers.web.practice import practice
 from dividers.web.stations import (
     hand_acts,
@@ -96,6 +96,7 @@ def create_app(
         measure,
         schedule,
         wall,
+        edges,
         logbook,
         patches,
         practice,

@@ -42,7 +42,10 @@ def pack(connection: sqlite3.Connection, job_id: int, folder: Path) -> Packed:
         "sign_offs": [asdict(each) for each in logbook.list_sign_offs(connection, job_id)],
         "used": [_without(asdict(each), "id") for each in logbook.list_used(connection, job_id)],
         "measured": [_without(asdict(each), "id") for each in logbook.list_measured(connection, job_id)],
-        "photos": [{"id": p.id, "file": f"{p.id}.jpg", "caption": p.caption} for p in pictures.values()],
+        "photos": [
+            {"id": p.id, "file": f"{p.id}.jpg", "caption": p.caption, **({"edge": p.edge} if p.edge else {})}
+            for p in pictures.values()
+        ],
         "runs": [_run(connection, run) for run in wall_runs.list_runs(connection, job_id)[::-1]],
         **{name: archived.rows_of(connection, name, job_id) for name in archived.PLAIN if name != "previews"},
         "previews": [row for row in archived.rows_of(connection, "previews", job_id) if row["photo_id"] in pictures],

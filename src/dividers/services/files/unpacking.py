@@ -24,6 +24,7 @@ from dividers.services.jobs import job_list
 from dividers.services.jobs.editing import faults_of, open_job
 from dividers.services.jobs.evidence import counts
 from dividers.services.jobs.planning import check_plans, job_of
+from dividers.services.logbook.edges import readable_edge
 from dividers.services.logbook.proposals import proposals
 from dividers.services.logbook.record import record_of
 from dividers.services.private_files import put_private
@@ -52,6 +53,7 @@ class _Picture:
     file: str
     size: tuple[int, int]
     caption: str
+    edge: str = ""
 
 
 def unpack(connection: sqlite3.Connection, content: bytes, folder: Path) -> Brought:
@@ -137,7 +139,11 @@ def _pictures(archive: Archive, folder: Path, written: list[Path], left_out: lis
             file = f"{uuid4().hex}.jpg"
             written.append(folder / file)
             put_private(written[-1], picture)
-            kept.append(_Picture(row["id"], file, size, str(row.get("caption", ""))[:200]))
+            edge = str(row.get("edge") or "")
+            if edge and not readable_edge(edge):
+                left_out.append(f"{_words(row)}: what was measured of its edge can't be read")
+                edge = ""
+            kept.append(_Picture(row["id"], file, size, str(row.get("caption", ""))[:200], edge))
     return kept
 
 
@@ -163,7 +169,11 @@ def _cleaned(contents: list[bytes], until: float) -> Iterator[tuple[bytes, tuple
 def _photos(connection: sqlite3.Connection, job_id: int, pictures: list[_Picture]) -> dict[int, int]:
     """Enter the photos; where each old number went."""
     now = clock.now()
-    return {each.number: photos.insert_photo(connection, job_id, each.file, each.size, each.caption, now) for each in pictures}
+    found = {each.number: photos.insert_photo(connection, job_id, each.file, each.size, each.caption, now) for each in pictures}
+    for each in pictures:
+        if each.edge:
+            photos.put_edge(connection, found[each.number], each.edge)
+    return found
 
 
 def _rows(

@@ -146,7 +146,16 @@ def record_json(record: Record) -> str:
         "touch_ups": [asdict(each) for each in record.touch_ups],
         "sign_offs": [asdict(each) for each in record.sign_offs],
         "used": [asdict(each) for each in record.used],
-        "photos": [{"id": p.id, "width": p.width, "height": p.height, "caption": p.caption} for p in record.photos],
+        "photos": [
+            {
+                "id": p.id,
+                "width": p.width,
+                "height": p.height,
+                "caption": p.caption,
+                "edge": json.loads(p.edge) if p.edge else None,
+            }
+            for p in record.photos
+        ],
     }
     return json.dumps(document, ensure_ascii=False, indent=2) + "\n"
 

@@ -15,6 +15,7 @@ from dividers.services.logbook import logbook, proposals, record
 from dividers.services.stations import pictures
 from dividers.services.stations.standing import standing
 from dividers.web.database import connection, photo_folder
+from dividers.web.logbook.edges import edges_by_photo
 from dividers.web.logbook.logbook_board import chances_of, pins_of
 from dividers.web.numbers import asked
 from dividers.web.stations.stations import STATIONS
@@ -60,6 +61,7 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], form: str 
         signed=signed,
         used=logbook.used_in(connection(), job_id),
         measured=logbook.tapes_measured(connection(), job_id),
+        edges=edges_by_photo(connection(), job_id, opened.job.units),
         proposals=proposals.proposals(connection(), job_id),
         chances=chances_of(connection(), own),
         lifts=LIFT_WORDS,

@@ -1,0 +1,55 @@
+"""The edge on a photo in the logbook: measured, shown, counted for its strip, carried along in the archive; a refusal loses nothing."""
+
+import io
+import json
+
+import pytest
+from jobs import wall
+from pages import reading
+from PIL import Image
+from test_edge_by_photo import bumps, drawn
+
+from dividers.services.files import archives, unpacking
+from dividers.services.jobs.job_list import add_job
+from dividers.services.logbook import edges, logbook
+from dividers.services.opening import open_data
+from dividers.store import logbook as store
+from dividers.store import photos
+from dividers.web.app import create_app
+
+PLACES = {"ax": "10", "ay": "130", "bx": "890", "by": "130", "k1x": "20", "k1y": "20", "k2x": "220", "k2y": "20"}
+
+
+@pytest.fixture
+def data(tmp_path):
+    connection = open_data(tmp_path)
+    made = add_job(connection, wall(job={"units": "mm"}, panel={"width": "3000", "height": "2400"}), "Begun")
+    content = io.BytesIO()
+    Image.fromarray(drawn(bumps([15], [0.7]), 20).astype("uint8")).save(content, "JPEG", quality=95)
+    typed = {"round": "wall/1", "strip": "2", "edge": "clean"}
+    logbook.add_finding(connection, made, typed, content.getvalue(), tmp_path / "photos")
+    connection.close()
+    return tmp_path
+
+
+def test_it_is_measured_and_its_strip_counted_by_it(data):
+    client = reading(create_app(data)).test_client()
+    at = "/jobs/1/logbook/photos/1/edge"
+    refused = client.post(at, data={**PLACES, "known": ""})
+    assert refused.status_code == 422 and "Mark something of known size" in refused.text and 'value="890"' in refused.text
+    assert client.post(at, data={**PLACES, "known": "10"}).status_code == 303
+    page = client.get(at).text
+    assert "Slight bleed, seen from 1 m" in page and "1 feather of more than 0.50 mm" in page
+    assert "Strip 2 counts as slight bleed now" in page
+    assert "By photo: slight bleed, ragged by" in client.get("/jobs/1/logbook").text
+    connection = open_data(data)
+    [finding] = store.list_findings(connection, 1)
+    assert (finding.clean, finding.slight, finding.bleed) == (0, 1, 0)
+    packed = archives.pack(connection, 1, data / "photos")
+    brought = unpacking.unpack(connection, packed.content, data / "photos")
+    [photo] = photos.list_photos(connection, brought.job_id)
+    found, typed = edges.kept_edge(photo)
+    assert (found.judged, typed["ax"]) == ("slight", "10")
+    assert not edges.readable_edge(json.dumps({**json.loads(photo.edge), "judged": "splendid"}))
+    assert not edges.readable_edge("[1]")
+    connection.close()
