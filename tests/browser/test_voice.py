@@ -40,3 +40,24 @@ def test_marks_are_read_and_ticked_by_space_alone(folder, phone, time):
         count = page.evaluate("window.spoken.length")
         page.locator("body").press("Space")
         assert page.evaluate("window.spoken.length") == count
+
+
+def test_from_afar_one_large_reading_is_ticked_by_the_whole_picture(folder, phone, time):
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}")
+        page.locator(".wall-bar [data-way=after]").click()
+        expect(page.locator("#step-title")).to_contain_text("Make")
+        first, second = (page.locator(".ticks li .tick-words").nth(n).inner_text().split("\n")[0] for n in (0, 1))
+        press(page, "Large, from afar")
+        what = page.locator("[data-afar-what]")
+        expect(what).to_have_text(first)
+        box, whole = what.bounding_box(), page.viewport_size
+        assert box["width"] <= whole["width"] and what.evaluate("each => parseFloat(getComputedStyle(each).fontSize)") > 60
+        page.locator("[data-afar-next]").click()
+        expect(what).to_have_text(second)
+        page.reload()  # kept on this device
+        expect(page.locator("[data-afar-what]")).to_be_visible()
+        press(page, "Near")
+        expect(page.locator(".ticks button[aria-pressed='true']")).to_have_count(1)
+        press(page, "Left hand")
+        assert page.locator(".tick-big .tick-mark").last.bounding_box()["x"] < 100
