@@ -18,7 +18,7 @@ from dividers.web.access import guard, phones, safe_way, trust
 from dividers.web.access.session_cookies import SessionCookies
 from dividers.web.files import files, photo_preview, sheets
 from dividers.web.help import help_page
-from dividers.web.jobs import beginning, history, jobs, pieces
+from dividers.web.jobs import beginning, history, jobs, pieces, quote
 from dividers.web.logbook import edges, logbook, patches
 from dividers.web.practice import practice
 from dividers.web.stations import (
@@ -93,6 +93,7 @@ def create_app(
         supplies,
         pieces,
         history,
+        quote,
         measure,
         schedule,
         wall,

@@ -1,0 +1,56 @@
+"""An offer: its figures by hand from hours, rate, margin and tax; what is not valid stands at its field; PDF; planned against worked."""
+
+import re
+from fractions import Fraction
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from jobs import wall
+from pages import reading
+
+from dividers.core.materials.quote import Terms, quote_of
+from dividers.services.jobs.job_list import add_job
+from dividers.services.opening import open_data
+from dividers.web.app import create_app
+
+
+@given(st.integers(0, 20_000), st.integers(0, 10**6), st.integers(0, 20_000), st.integers(0, 60), st.integers(0, 30))
+def test_lines_are_whole_cents_and_the_total_is_their_sum(minutes, materials, rate, margin, tax):
+    quote = quote_of(
+        minutes, Fraction(materials, 100), Terms(Fraction(rate, 100), Fraction(0), Fraction(margin), Fraction(tax))
+    )
+    assert all(line.amount * 100 == int(line.amount * 100) for line in quote.lines)
+    exact = (
+        (Fraction(rate, 100) * minutes / 60 + Fraction(materials, 100)) * (1 + Fraction(margin, 100)) * (1 + Fraction(tax, 100))
+    )
+    assert abs(quote.total - exact) <= Fraction(3, 100)
+
+
+@pytest.fixture
+def client(tmp_path):
+    connection = open_data(tmp_path)
+    add_job(connection, wall(job={"currency": "EUR"}), "Begun")
+    connection.close()
+    return reading(create_app(tmp_path)).test_client()
+
+
+def test_an_offer_is_made_kept_and_printed(client):
+    bad = client.post("/jobs/1/quote", data={"rate": "much", "client": "The Lantern Cart", "margin": "12"})
+    assert (
+        bad.status_code == 422 and "is not valid as a price of an hour" in bad.text and 'value="The Lantern Cart"' in bad.text
+    )
+    typed = {"rate": "48", "margin": "12", "tax": "20", "more_materials": "85,50", "client": "The Lantern Cart", "valid": "14"}
+    assert client.post("/jobs/1/quote", data=typed).status_code == 303
+    for _ in range(40):
+        page = client.get("/jobs/1/quote").text
+        if "In all" in page:
+            break
+    hours = float(re.search(r"Work, ([\d.]+) h at 48.00", page)[1])
+    work, total = (
+        float(each)
+        for each in re.findall(r'class="reading">([\d.]+) EUR', page)[:: len(re.findall(r'class="reading">', page)) - 1]
+    )
+    assert work == pytest.approx(hours * 48, abs=0.06 * 48)
+    assert total == pytest.approx((work + 85.5) * 1.12 * 1.2, abs=0.03)
+    assert client.get("/jobs/1/quote/offer.pdf").data.startswith(b"%PDF")
