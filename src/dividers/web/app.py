@@ -19,7 +19,7 @@ from dividers.web.access.session_cookies import SessionCookies
 from dividers.web.files import files, photo_preview, sheets
 from dividers.web.help import help_page
 from dividers.web.jobs import beginning, history, jobs, pieces, quote
-from dividers.web.logbook import edges, logbook, patches
+from dividers.web.logbook import edges, logbook, looking_back, patches
 from dividers.web.practice import practice
 from dividers.web.stations import (
     hand_acts,
@@ -99,6 +99,7 @@ def create_app(
         wall,
         edges,
         logbook,
+        looking_back,
         patches,
         practice,
         devices,

@@ -15,7 +15,7 @@ from dividers.services import clock
 from dividers.services.jobs import editing
 from dividers.services.wall import at_the_wall
 from dividers.services.wall.progress import PlanInForce, Progress, progress_of
-from dividers.store import logbook, photos, wall_runs
+from dividers.store import logbook, photos, previews, wall_runs
 
 
 @dataclass(frozen=True)
@@ -111,6 +111,12 @@ def record_of(connection: sqlite3.Connection, job_id: int) -> Record:
         used=tuple(logbook.list_used(connection, job_id)),
         photos=tuple(photos.list_photos(connection, job_id)),
     )
+
+
+def place_photo(connection: sqlite3.Connection, job_id: int, piece: str) -> int | None:
+    """The photo of the place before it was painted, if one was taken for a piece."""
+    preview = previews.find_preview(connection, job_id, piece)
+    return preview.photo_id if preview and photos.find_photo(connection, preview.photo_id) else None
 
 
 def _lines(run: wall_runs.WallRun, progress: Progress, first: PlanInForce) -> Sequence[RecordLine]:

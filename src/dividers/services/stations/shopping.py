@@ -18,6 +18,11 @@ def shopping(document: str) -> Shopping:
     return shopping_of(plan, work_of(plan, start_of(plan.job)).choices)
 
 
+def tape_metres(document: str) -> float:
+    """The metres of tape in a document's plan, waste not counted."""
+    return sum(need.net_m for piece in scheduling.planned(document).pieces for need in piece.tapes)
+
+
 def items_of(job: Job) -> list[str]:
     """What a job takes, by name."""
     document = json.dumps(dict(job.document), ensure_ascii=False, separators=(",", ":"))

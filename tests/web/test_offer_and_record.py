@@ -10,7 +10,9 @@ from jobs import wall
 from pages import reading
 
 from dividers.core.materials.quote import Terms, quote_of
+from dividers.services import clock
 from dividers.services.jobs.job_list import add_job
+from dividers.services.logbook import logbook, year
 from dividers.services.opening import open_data
 from dividers.web.app import create_app
 
@@ -54,3 +56,19 @@ def test_an_offer_is_made_kept_and_printed(client):
     assert work == pytest.approx(hours * 48, abs=0.06 * 48)
     assert total == pytest.approx((work + 85.5) * 1.12 * 1.2, abs=0.03)
     assert client.get("/jobs/1/quote/offer.pdf").data.startswith(b"%PDF")
+
+
+def test_a_year_counts_each_strip_once_and_the_client_page_names_every_colour(client, tmp_path):
+    connection = open_data(tmp_path)
+    logbook.add_finding(connection, 1, {"round": "wall/1", "clean": "5", "bleed": "1"}, None, tmp_path)
+    logbook.add_finding(connection, 1, {"round": "wall/1", "strip": "2", "edge": "bleed"}, None, tmp_path)
+    this = clock.on_site(clock.moment()).year
+    found = year.year_of(connection, this)
+    assert [(row.clean, row.slight, row.bled) for row in found.edges] == [(5, 0, 1)]
+    assert sum(found.strips_in_month) == 6
+    assert (found.jobs, year.year_of(connection, this - 1).edges) == ((), ())
+    connection.close()
+    page = client.get(f"/year/{this}").text
+    assert "83 % of 6" in page and "No job was begun" in page
+    keep = client.get("/jobs/1/record/client").text
+    assert "Warm cream (#f1e6cf)" in keep and "Ink (#22345a)" in keep and "How to repair it" in keep
