@@ -4,13 +4,14 @@ import math
 import time
 from datetime import datetime
 
+import numpy as np
 import pytest
 import scipy.stats
 from jobs import wall
 
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.calendar import Calendar
-from dividers.core.order.chances import DRY_SPREAD, WORK_SPREAD, chances, sampling_error
+from dividers.core.order.chances import DRY_SPREAD, OWN_WEIGHT, WORK_SPREAD, chances, own_speed, sampling_error
 from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.schedule import schedule_of
 from dividers.core.order.task_key import TaskKey
@@ -91,3 +92,16 @@ def test_two_thousand_runs_of_the_sample_take_seconds():
     found = chances(order.solution.times, order.work.lags, order.job.crew.painters)
     assert time.perf_counter() - begun < 5
     assert found.runs == 2000
+
+
+def test_own_steps_count_more_the_more_there_are():
+    """Closed form: the mean and the spread that a normal law's conjugate prior gives; with very many steps those of the steps alone."""
+    dice = np.random.default_rng(5)
+    ratios = np.exp(0.3 + 0.4 * dice.standard_normal(5000))
+    many = own_speed(ratios.tolist())
+    assert (math.log(many.factor), many.spread) == (pytest.approx(0.3, abs=0.02), pytest.approx(0.4, abs=0.02))
+    few = own_speed([math.exp(0.3)] * OWN_WEIGHT)
+    assert math.log(few.factor) == pytest.approx(0.15)
+    assert few.spread == pytest.approx(math.sqrt((WORK_SPREAD**2 + 0.5 * 0.3**2) / 2))
+    found = chances(*chain(100), 1, runs=RUNS, spreads=(many.spread, DRY_SPREAD), factor=many.factor)
+    assert float(np.median(found.finishes)) == pytest.approx(100 * many.factor, rel=0.02)

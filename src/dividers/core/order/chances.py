@@ -24,6 +24,36 @@ DRYING = ("recoat", "touch-dry", "seal", "prep", "pull")  # lags that drying set
 WINDOW = "pull"
 
 
+OWN_WEIGHT = 12  # the judgement counts as so many steps of one's own
+
+
+@dataclass(frozen=True)
+class Speed:
+    """How long work takes against its plan: the median factor, the spread of its logarithm, and from how many steps of one's own."""
+
+    factor: float = 1.0
+    spread: float = WORK_SPREAD
+    steps: int = 0
+
+
+def own_speed(ratios: Sequence[float]) -> Speed:
+    """What so many steps of one's own, taken over planned, say; with few of them the stated judgement holds. Logarithms, with a normal-inverse-gamma
+    prior on the judgement (its mean and variance, each worth OWN_WEIGHT steps).
+
+    >>> own_speed([])
+    Speed(factor=1.0, spread=0.25, steps=0)
+    """
+    logs = np.log([ratio for ratio in ratios if ratio > 0])
+    count = len(logs)
+    if not count:
+        return Speed()
+    mean = float(logs.mean())
+    middle = count * mean / (count + OWN_WEIGHT)
+    apart = float(((logs - mean) ** 2).sum()) + count * OWN_WEIGHT / (count + OWN_WEIGHT) * mean**2
+    spread = math.sqrt((OWN_WEIGHT * WORK_SPREAD**2 + apart) / (OWN_WEIGHT + count))
+    return Speed(math.exp(middle), spread, count)
+
+
 @dataclass(frozen=True)
 class Chances:
     """What many runs came to: the wall minute of each finish, and for each window by its lag's number in how many of them it was missed."""
@@ -50,11 +80,14 @@ def chances(
     runs: int = RUNS,
     seed: int = SEED,
     spreads: tuple[float, float] = (WORK_SPREAD, DRY_SPREAD),
+    factor: float = 1.0,
 ) -> Chances:
-    """Try a schedule. `windows` says by what the `most` of lags is multiplied, by their numbers, `quicker` the minutes of tasks, by theirs."""
+    """Try a schedule. `windows` says by what the `most` of lags is multiplied, by their numbers, `quicker` the minutes of tasks, by theirs,
+    `factor` those of all.
+    """
     dice = np.random.default_rng(seed)
     tasks = times.tasks
-    work = np.exp(spreads[0] * dice.standard_normal((len(tasks), runs)))
+    work = factor * np.exp(spreads[0] * dice.standard_normal((len(tasks), runs)))
     dry = np.exp(spreads[1] * dice.standard_normal(runs))
     clock = _TwoClocks(times.calendar)
     who = painters_of(times, painters)

@@ -4,23 +4,30 @@ from collections import Counter
 from dataclasses import dataclass
 from datetime import datetime
 from fractions import Fraction
+from functools import partial
 
 from dividers.core.base.units import DAY_MIN
-from dividers.core.order.chances import WINDOW, Chances, chances
+from dividers.core.order.chances import DRY_SPREAD, WINDOW, Chances, Speed, chances
+from dividers.core.order.network import Task
 from dividers.core.order.schedule import Schedule
 
 LEAST_SHARE = 0.005  # what is missed less often is not worth a word
 MOST_PULLS = 4
-MORE_HANDS = 0.6  # what a coat and its pull take of their time with a second painter: judgement
+# What could be done about a pull that comes too late: in words, what its coats and its pull then take of their time, how much longer its window is. Judgement.
+CHANGES = (
+    ("a second painter at its coats and its pull", 0.6, 1.0),
+    ("batches half as large", 0.5, 1.0),
+    ("paint that stays wet a quarter longer (retarder by its label, cooler, damper air)", 1.0, 1.25),
+)
 
 
 @dataclass(frozen=True)
 class PullChance:
-    """A pull that may be missed: what it is, how often, and how often with a second painter."""
+    """A pull that may be missed: what it is, how often, and how often with each change, the one that gains most first."""
 
     words: str
     often: str
-    with_hands: str
+    changes: tuple[tuple[str, str], ...]
 
 
 @dataclass(frozen=True)
@@ -39,10 +46,11 @@ class ChancesBoard:
     most_gained: str
     days: tuple[DayShare, ...]
     runs: int
+    speed: Speed
 
 
-def chances_board(schedule: Schedule) -> ChancesBoard | None:
-    """What many tries of a schedule come to; nothing where there is no schedule."""
+def chances_board(schedule: Schedule, speed: Speed) -> ChancesBoard | None:
+    """What many tries of a schedule come to, with work as quick as one's own records say; nothing where there is no schedule."""
     times = schedule.solution.times
     if times is None or not times.tasks:
         return None
@@ -51,29 +59,38 @@ def chances_board(schedule: Schedule) -> ChancesBoard | None:
     windows = {
         n: whole[times.tasks[lag.then].name.piece] for n, lag in enumerate(lags) if lag.most is not None and lag.group == WINDOW
     }
-    found = chances(times, lags, painters, windows)
-    pulls: list[tuple[float, PullChance]] = []
+    tries = partial(chances, times, lags, painters, spreads=(speed.spread, DRY_SPREAD), factor=speed.factor)
+    found = tries(windows)
+    pulls: list[tuple[float, str, PullChance]] = []
     for number, share in sorted(found.missed.items(), key=lambda each: -each[1])[:MOST_PULLS]:
         if share < LEAST_SHARE:
             continue
         pull = times.tasks[lags[number].then]
-        helped = [
-            n
-            for n, task in enumerate(times.tasks)
-            if (task.name.piece, task.number, task.batch) == (pull.name.piece, pull.number, pull.batch)
-        ]
-        better = chances(times, lags, painters, windows, dict.fromkeys(helped, MORE_HANDS)).missed[number]
+        near = [n for n, task in enumerate(times.tasks) if _of_pull(task) == _of_pull(pull)]
+        tried = []
+        for words, takes, longer in CHANGES:
+            wider = {**windows, number: windows[number] * longer}
+            better = tries(wider, dict.fromkeys(near, takes)).missed[number]
+            tried.append((better, words))
+        tried.sort(key=lambda each: each[0])
         words = f"{pull.piece}, round {pull.number}{f', batch {pull.batch}' if pull.batch else ''}"
-        pulls.append((share - better, PullChance(words, _one_in(share), _one_in(better))))
+        changes = tuple((change, _one_in(better)) for better, change in tried)
+        pulls.append((share - tried[0][0], f"{words}: {tried[0][1]}", PullChance(words, _one_in(share), changes)))
     best = max(pulls, key=lambda each: each[0], default=None)
     return ChancesBoard(
         _clock(schedule, found.by(0.8)),
         _of_ten(found.within(times.finish)),
-        tuple(pull for _, pull in pulls),
-        best[1].words if best and best[0] > LEAST_SHARE else "",
+        tuple(pull for _, _, pull in pulls),
+        best[1] if best and best[0] > LEAST_SHARE else "",
         _days(schedule, found),
         found.runs,
+        speed,
     )
+
+
+def _of_pull(task: Task) -> tuple[str, int | None, int | None]:
+    """What a pull frees: tasks with the same are done for it."""
+    return task.name.piece, task.number, task.batch
 
 
 def _days(schedule: Schedule, found: Chances) -> tuple[DayShare, ...]:

@@ -27,6 +27,7 @@ from dividers.formats.drawings.scene_svg import thumbnail_svg
 from dividers.services import clock
 from dividers.services.jobs import evidence
 from dividers.services.jobs.editing import Opened
+from dividers.services.logbook.speed import speed_of_own
 from dividers.services.stations import pictures, scheduling
 from dividers.services.supplies import supplies
 from dividers.services.wall.at_the_wall import open_run
@@ -63,7 +64,7 @@ def schedule_board(plan: PiecePlan, opened: Opened, asked: Mapping[str, str]) ->
         shown["variants"] = variants = scheduling.variants_for(opened.id, evidence.informed(connection(), document))
         shown["gains"] = gains_of(variants) if variants else []
     if "chances" in asked:
-        shown["chances"] = chances_board(schedule.at_risk)
+        shown["chances"] = chances_board(schedule.at_risk, speed_of_own(connection()))
     return shown | {
         "day_bands": day_bands_svg(bands, _pictures(document, schedule)) if bands else "",
         "days": go_days_of(schedule, goes),
