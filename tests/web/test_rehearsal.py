@@ -8,6 +8,7 @@ import pytest
 from jobs import wall
 from pages import reading
 from PIL import Image
+from pypdf import PdfReader
 
 from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
@@ -65,3 +66,10 @@ def test_what_can_go_wrong_is_said_where_it_is_asked_for(client):
     percents = [int(each) for each in re.findall(r"<td>(\d+) %</td>", shown)]
     assert 95 <= sum(percents) <= 105
     assert client.get(f"{schedule}?chances=1").text.count("in 8 of 10") == 1
+
+
+def test_the_contact_sheet_has_a_picture_for_each_moment(client):
+    sheet = PdfReader(io.BytesIO(client.get(f"{PLACE}/contact-sheet.pdf").data))
+    text = "".join(page.extract_text() for page in sheet.pages)
+    assert "how it comes about" in text and "As planned, not as it happened" in text
+    assert len(set(re.findall(r"March, \d\d:\d\d", text))) >= 5

@@ -159,6 +159,29 @@ class Pen:
         self.drawn(high, draw)
         self._space(6)
 
+    def contact(self, shots: Sequence[tuple[Scene, str]], across: int, high: float) -> None:
+        """Small drawings with words below, so many side by side and each at most so high (points)."""
+        gap = 12.0
+        wide = (self.width - 2 * MARGIN - gap * (across - 1)) / across
+        for start in range(0, len(shots), across):
+            row = shots[start : start + across]
+
+            def draw(canvas: Any, _: float, row: Sequence[tuple[Scene, str]] = row) -> None:
+                for turn, (scene, words) in enumerate(row):
+                    scale = min(wide / scene.width, high / scene.height)
+                    left = turn * (wide + gap) - scene.left * scale
+                    top = 14 + high + scene.top * scale
+
+                    def at(point: Point, left: float = left, top: float = top, scale: float = scale) -> Point:
+                        return left + point[0] * scale, top - point[1] * scale
+
+                    draw_scene(canvas, scene, at, scale)
+                    canvas.setFillColor(INK)
+                    canvas.setFont("Plex", 7.5)
+                    canvas.drawString(turn * (wide + gap), 3, words)
+
+            self.drawn(high + 20, draw)
+
     def drawn(self, high: float, draw: Callable[[Any, float], None]) -> None:
         """Something drawn by a function of the canvas and the width there is, from its own lower left corner."""
         self.story.append(_drawn_type()(self.width - 2 * MARGIN, high, draw))

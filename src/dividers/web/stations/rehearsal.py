@@ -14,6 +14,8 @@ from dividers.core.output.moment_scene import frame
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.formats.drawings.moving_picture import frames_apng
 from dividers.formats.drawings.scene_svg import scene_svg
+from dividers.formats.print.paper import About, paper, paper_for
+from dividers.services.clock import date_of
 from dividers.services.jobs import editing, evidence
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations import scheduling
@@ -21,6 +23,8 @@ from dividers.web.database import connection
 from dividers.web.htmx import is_htmx
 from dividers.web.numbers import asked
 
+MOST_SHOTS = 30
+MODELLED = "As planned, not as it happened: drying goes by the labels."
 blueprint = Blueprint("rehearsal", __name__, url_prefix="/jobs/<int:job_id>/<piece>/rehearsal")
 
 
@@ -58,6 +62,24 @@ def picture(job_id: int, piece: str) -> ResponseReturnValue:
     words = [_clock(schedule, at) for at in moments]
     headers = {"Content-Disposition": f'attachment; filename="{piece}-rehearsal.png"'}
     return Response(frames_apng(scenes, words), mimetype="image/png", headers=headers)
+
+
+@blueprint.get("/contact-sheet.pdf")
+def contact_sheet(job_id: int, piece: str) -> ResponseReturnValue:
+    """Moments from the first to the last on a sheet of paper, to show how the piece will come about."""
+    opened, schedule, plan, moments = _rehearsed(job_id, piece)
+    step = max(1, -(-len(moments) // MOST_SHOTS))
+    chosen = sorted({*moments[::step], moments[-1]})
+    shots = [
+        (frame(plan, state_at(schedule, plan, at), opened.job.palette, opened.job.units), _clock(schedule, at)) for at in chosen
+    ]
+    inches = opened.job.units == "in"
+    day = date_of(opened.revision.made_at).isoformat()
+    about = About(
+        f"{plan.piece.name}: how it comes about", opened.job.title, day, paper_for(opened.job.units), inches, (MODELLED,)
+    )
+    headers = {"Content-Disposition": f'attachment; filename="{piece}-contact-sheet.pdf"'}
+    return Response(paper(about, lambda pen: pen.contact(shots, 3, 120)), mimetype="application/pdf", headers=headers)
 
 
 def _rehearsed(job_id: int, piece: str) -> tuple[editing.Opened, Schedule, PiecePlan, list[int]]:
