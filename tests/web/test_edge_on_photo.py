@@ -53,3 +53,24 @@ def test_it_is_measured_and_its_strip_counted_by_it(data):
     assert not edges.readable_edge(json.dumps({**json.loads(photo.edge), "judged": "splendid"}))
     assert not edges.readable_edge("[1]")
     connection.close()
+
+
+def test_fields_of_a_test_patch_are_compared_by_how_ragged_they_are(data):
+    client = reading(create_app(data)).test_client()
+    grid = {"title": "behind the booth", "texture": "smooth", "tapes": "delicate tape\nstrong tape", "seals": ["none"], "waits": "0"}
+    client.post("/patches", data=grid)
+    for number, reach in ((1, 0.25), (2, 0.1)):
+        client.post(f"/patches/1/{number}", data={"act": "painted", "early": "yes"})
+        client.post(f"/patches/1/{number}", data={"act": "pulled", "edge": "bleed", "early": "yes"})
+        content = io.BytesIO()
+        Image.fromarray(drawn(bumps([15, 30], [reach, reach], 2.0), 20).astype("uint8")).save(content, "JPEG", quality=95)
+        photo = {"photo": (io.BytesIO(content.getvalue()), "edge.jpg")}
+        assert client.post(f"/patches/1/{number}/photo", data=photo).status_code == 303
+        assert client.post(f"/patches/1/{number}/edge", data={**PLACES, "known": "10"}).status_code == 303
+    page = client.get("/patches").text
+    assert page.count("By photo: ragged by") == 2 and "Cleanest: strong tape, 1 of 1 fields" in page
+    rows = client.get("/patches/1.csv").text.splitlines()
+    assert [row.split(",")[1] for row in rows[1:]] == ["delicate tape", "strong tape"]
+    first, second = (float(row.split(",")[7]) for row in rows[1:])
+    assert 0.02 < second < first < 0.12
+    assert all(row.split(",")[5] == "clean" for row in rows[1:])

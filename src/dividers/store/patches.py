@@ -31,6 +31,7 @@ class Cell:
     lift: str | None = None
     note: str = ""
     sealed_at: str | None = None
+    photo_id: int | None = None
 
 
 def insert_patch(connection: sqlite3.Connection, title: str, place: str, texture: str, cells: list[Cell], now: str) -> int:
@@ -64,7 +65,8 @@ def find_patch(connection: sqlite3.Connection, patch_id: int) -> Patch | None:
 def list_cells(connection: sqlite3.Connection, patch_id: int) -> list[Cell]:
     rows = connection.execute(
         """
-        select number, tape, adhesion, swelling_edge, seal, paint, wait_min, painted_at, pulled_at, edge, lift, note, sealed_at
+        select number, tape, adhesion, swelling_edge, seal, paint, wait_min, painted_at, pulled_at, edge, lift, note, sealed_at,
+               photo_id
         from patch_cells where patch_id = :id order by number
         """,
         {"id": patch_id},
@@ -75,7 +77,8 @@ def list_cells(connection: sqlite3.Connection, patch_id: int) -> list[Cell]:
 def update_cell(connection: sqlite3.Connection, patch_id: int, cell: Cell) -> None:
     connection.execute(
         """
-        update patch_cells set sealed_at = :sealed_at, painted_at = :painted_at, pulled_at = :pulled_at, edge = :edge, lift = :lift, note = :note
+        update patch_cells set sealed_at = :sealed_at, painted_at = :painted_at, pulled_at = :pulled_at, edge = :edge, lift = :lift, note = :note,
+            photo_id = :photo_id
         where patch_id = :patch and number = :number
         """,
         asdict(cell) | {"patch": patch_id},
@@ -103,7 +106,7 @@ def list_found(connection: sqlite3.Connection) -> list[tuple[str, Cell]]:
     rows = connection.execute(
         """
         select patches.texture as ground, number, tape, adhesion, swelling_edge, seal, paint, wait_min, painted_at, pulled_at, edge,
-               lift, note, sealed_at
+               lift, note, sealed_at, photo_id
         from patch_cells join patches on patches.id = patch_cells.patch_id
         where edge is not null and retired_at is null order by patch_id, number
         """

@@ -3,7 +3,7 @@
 import json
 import sqlite3
 from collections.abc import Mapping
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from itertools import chain
 from pathlib import Path
 from typing import Any
@@ -11,10 +11,11 @@ from typing import Any
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import read_length
 from dividers.core.risk.edge_by_photo import CLASSES, EdgeFound, Feather, Known, measure_edge
-from dividers.formats.photos import dots_of
+from dividers.formats.photos import cleaned, dots_of
+from dividers.services.careful import carefully
 from dividers.services.jobs import editing
-from dividers.services.logbook.logbook import BadForm, Fields, photo_file
-from dividers.store import logbook, photos
+from dividers.services.logbook.logbook import BadForm, Fields, keep_photo, photo_file
+from dividers.store import logbook, patches, photos
 from dividers.store.database import transaction
 
 LONGEST = 100_000
@@ -22,6 +23,7 @@ FOOT_M = 0.3048
 PLACES = ("a", "b", "k1", "k2", "l1", "l2")  # the ends of the line along the edge, of what is known, of another known size
 
 
+Photo = photos.Photo
 photos_of = photos.list_photos
 
 
@@ -38,10 +40,59 @@ def finding_of(connection: sqlite3.Connection, job_id: int, photo_id: int) -> lo
     return next((each for each in logbook.list_findings(connection, job_id) if each.photo_id == photo_id), None)
 
 
-def measure(connection: sqlite3.Connection, job_id: int, photo_id: int, typed: Mapping[str, str], folder: Path) -> EdgeFound:
-    """Measure the edge on a photo and keep what came out; a finding of one strip takes its class. Raises BadForm, NotFound."""
+def measure_finding(
+    connection: sqlite3.Connection, job_id: int, photo_id: int, typed: Mapping[str, str], folder: Path
+) -> EdgeFound:
+    """Measure the edge on a photo of a job; a finding of one strip takes its class. Raises BadForm, NotFound."""
     photo = photo_of(connection, job_id, photo_id)
-    units = editing.open_job(connection, job_id).job.units
+    found = _measure(connection, photo, typed, folder, editing.open_job(connection, job_id).job.units)
+    finding = finding_of(connection, job_id, photo_id)
+    if finding and finding.strip and finding.id:
+        with transaction(connection):
+            logbook.judge_strip(connection, job_id, finding.id, found.judged)
+    return found
+
+
+def measure_cell(
+    connection: sqlite3.Connection, patch_id: int, number: int, typed: Mapping[str, str], folder: Path, units: str
+) -> EdgeFound:
+    """Measure the edge on the photo of a field of a test patch, which takes its class. Raises BadForm, NotFound."""
+    cell, photo = cell_photo(connection, patch_id, number)
+    found = _measure(connection, photo, typed, folder, units)
+    with transaction(connection):
+        patches.update_cell(connection, patch_id, replace(cell, edge=found.judged))
+    return found
+
+
+def cell_photo(connection: sqlite3.Connection, patch_id: int, number: int) -> tuple[patches.Cell, photos.Photo]:
+    """A pulled field of a test patch with its photo. Raises NotFound."""
+    cell = _pulled(connection, patch_id, number)
+    photo = photos.find_photo(connection, cell.photo_id) if cell.photo_id else None
+    if photo is None:
+        raise NotFound("There is no photo of this field.")
+    return cell, photo
+
+
+def add_cell_photo(connection: sqlite3.Connection, patch_id: int, number: int, content: bytes, folder: Path) -> None:
+    """Keep a photo of a pulled field. Raises BadInput, NotFound."""
+    cell = _pulled(connection, patch_id, number)
+    saved = carefully(cleaned, content, path="photo")
+    with transaction(connection):
+        photo_id = keep_photo(connection, None, saved, folder, f"Field {number}, {cell.tape}")
+        patches.update_cell(connection, patch_id, replace(cell, photo_id=photo_id))
+
+
+def _pulled(connection: sqlite3.Connection, patch_id: int, number: int) -> patches.Cell:
+    cell = next((each for each in patches.list_cells(connection, patch_id) if each.number == number), None)
+    if cell is None or not cell.edge:
+        raise NotFound("There is no such field that was pulled.")
+    return cell
+
+
+def _measure(
+    connection: sqlite3.Connection, photo: photos.Photo, typed: Mapping[str, str], folder: Path, units: str
+) -> EdgeFound:
+    """Measure the edge on a photo and keep what came out with it."""
     fields = Fields(typed)
     places = {name: _place(fields, name, photo) for name in PLACES}
     sizes = [_size(fields, name, units) for name in ("known", "known2")]
@@ -56,7 +107,7 @@ def measure(connection: sqlite3.Connection, job_id: int, photo_id: int, typed: M
         raise BadForm({"along": "Draw the line along the edge: drag its two ends onto it."})
     try:
         found = measure_edge(
-            dots_of(photo_file(connection, photo_id, folder).read_bytes()), (places["a"], places["b"]), known, from_m
+            dots_of(photo_file(connection, photo.id, folder).read_bytes()), (places["a"], places["b"]), known, from_m
         )
     except BadInput as fault:
         raise BadForm({fault.path or "along": fault.message}) from fault
@@ -65,10 +116,7 @@ def measure(connection: sqlite3.Connection, job_id: int, photo_id: int, typed: M
         **asdict(found),
     }
     with transaction(connection):
-        photos.put_edge(connection, photo_id, json.dumps(kept))
-        finding = finding_of(connection, job_id, photo_id)
-        if finding and finding.strip and finding.id:
-            logbook.judge_strip(connection, job_id, finding.id, found.judged)
+        photos.put_edge(connection, photo.id, json.dumps(kept))
     return found
 
 

@@ -16,11 +16,13 @@ from dividers.core.job.products import ADHESIONS, SEALS
 from dividers.core.job.surface import TEXTURES
 from dividers.core.risk.lift import HELD, LIFT_WORDS
 from dividers.core.risk.windows import SEAL_TIMES
+from dividers.formats.tables.patch_csv import write_patch
 from dividers.services import clock
 from dividers.services.jobs import editing
+from dividers.services.logbook.edges import kept_edge
 from dividers.services.logbook.logbook import EDGES, BadForm, Fields
 from dividers.services.supplies import supplies
-from dividers.store import patches
+from dividers.store import patches, photos
 from dividers.store.database import transaction
 
 list_patches, list_cells = patches.list_patches, patches.list_cells
@@ -92,9 +94,9 @@ def record(connection: sqlite3.Connection, patch_id: int, number: int, typed: Ma
     if act == "sealed":
         cell = replace(cell, sealed_at=clock.now())
     elif act == "painted":
-        cell = replace(cell, painted_at=clock.now(), pulled_at=None, edge=None, lift=None)
+        cell = replace(cell, painted_at=clock.now(), pulled_at=None, edge=None, lift=None, photo_id=None)
     elif act == "clear":
-        cell = replace(cell, sealed_at=None, painted_at=None, pulled_at=None, edge=None, lift=None, note="")
+        cell = replace(cell, sealed_at=None, painted_at=None, pulled_at=None, edge=None, lift=None, note="", photo_id=None)
     elif act == "pulled":
         edge = fields.choice("edge", EDGES, "")
         lift = typed.get("lift", "")
@@ -142,22 +144,38 @@ class TapeRank:
     clean: int
     slight: int
     worst_lift: str
+    ragged_mm: float | None = None  # on average, where photos were measured
 
     @property
     def tears(self) -> bool:
         return bool(self.worst_lift) and self.worst_lift not in HELD
 
 
-def ranking(cells: Sequence[patches.Cell]) -> list[TapeRank]:
-    """The tapes of a grid, best first: by lifting nothing, then by clean edges, then by slight ones; only those that were pulled."""
+def ranking(cells: Sequence[patches.Cell], ragged: Mapping[int, float] | None = None) -> list[TapeRank]:
+    """The tapes of a grid, best first: by lifting nothing, then by clean edges, by slight ones, by how ragged edges are on photos; only those
+    that were pulled. `ragged` is in mm, by field.
+    """
     found = []
     for tape in dict.fromkeys(cell.tape for cell in cells):
         own = [cell for cell in cells if cell.tape == tape and cell.edge]
         if own:
             lifts = [cell.lift for cell in own if cell.lift]
             edges = [cell.edge for cell in own]
-            found.append(TapeRank(tape, len(own), edges.count("clean"), edges.count("slight"), min(lifts, default="")))
-    return sorted(found, key=lambda r: (r.tears, -r.clean / r.pulled, -r.slight / r.pulled))
+            figures = [ragged[cell.number] for cell in own if ragged and cell.number in ragged]
+            mean = sum(figures) / len(figures) if figures else None
+            found.append(TapeRank(tape, len(own), edges.count("clean"), edges.count("slight"), min(lifts, default=""), mean))
+    return sorted(found, key=lambda r: (r.tears, -r.clean / r.pulled, -r.slight / r.pulled, r.ragged_mm or 0.0))
+
+
+def ragged_of(connection: sqlite3.Connection, cells: Sequence[patches.Cell]) -> dict[int, float]:
+    """How ragged the edges of fields are on their photos, mm, by field; of those that were measured."""
+    found = {}
+    for cell in cells:
+        photo = photos.find_photo(connection, cell.photo_id) if cell.photo_id else None
+        kept = kept_edge(photo) if photo else None
+        if kept:
+            found[cell.number] = kept[0].rms_mm
+    return found
 
 
 def said(ranks: Sequence[TapeRank]) -> str:
@@ -206,3 +224,18 @@ def retire(connection: sqlite3.Connection, patch_id: int, retired: bool) -> None
     require(connection, patch_id)
     with transaction(connection):
         patches.set_retired(connection, patch_id, clock.now() if retired else None)
+
+
+def as_csv(connection: sqlite3.Connection, patch_id: int) -> str:
+    """A grid's fields as CSV: how each was done and came out, how ragged its edge is where a photo was measured."""
+    require(connection, patch_id)
+    cells = patches.list_cells(connection, patch_id)
+    ragged = ragged_of(connection, cells)
+    return write_patch(
+        (
+            *(cell.number, cell.tape, cell.seal, cell.paint, cell.wait_min, cell.edge or "", cell.lift or ""),
+            f"{ragged[cell.number]:.3f}" if cell.number in ragged else "",
+            cell.note,
+        )
+        for cell in cells
+    )

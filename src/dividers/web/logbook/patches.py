@@ -1,6 +1,6 @@
 """Test patches: lay out a grid, say when a field is painted and pulled, and how it came out."""
 
-from flask import Blueprint, flash, redirect, render_template, request, url_for
+from flask import Blueprint, Response, flash, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
 from dividers.core.base.quantities import spoken
@@ -11,9 +11,11 @@ from dividers.core.risk.lift import LIFT_WORDS
 from dividers.services.clock import now
 from dividers.services.jobs.editing import open_job
 from dividers.services.jobs.job_list import list_jobs
+from dividers.services.jobs.laying_out import usual_units
 from dividers.services.logbook import patches
 from dividers.services.logbook.logbook import BadForm
 from dividers.web.database import connection
+from dividers.web.logbook.edges import fine
 
 blueprint = Blueprint("patches", __name__, url_prefix="/patches")
 
@@ -24,15 +26,20 @@ def show() -> ResponseReturnValue:
 
 
 def _page(typed: dict[str, str], faults: dict[str, str], form: str, status: int = 200) -> ResponseReturnValue:
+    units = usual_units(connection())
+    figures: dict[tuple[int, int], str] = {}
     grids = []
     for patch in patches.list_patches(connection()):
         cells = patches.list_cells(connection(), patch.id)
-        ranks = patches.ranking(cells)
+        ragged = patches.ragged_of(connection(), cells)
+        figures |= {(patch.id, number): fine(mm, units) for number, mm in ragged.items()}
+        ranks = patches.ranking(cells, ragged)
         grids.append((patch, [(cell, patches.ready_at(cell)) for cell in cells], ranks, patches.said(ranks) if ranks else ""))
     return (
         render_template(
             "logbook/patches.html",
             grids=grids,
+            figures=figures,
             seal_wait=patches.seal_wait_min,
             places=[
                 (f"{job.id}/{piece.key}", f"{job.title}: {piece.name}")
@@ -62,6 +69,12 @@ def plan() -> ResponseReturnValue:
     except BadForm as bad:
         return _page(dict(request.form), bad.faults, "grid", 422)
     return redirect(url_for("patches.show", _anchor=f"patch-{patch_id}"), 303)
+
+
+@blueprint.get("/<int:patch_id>.csv")
+def as_csv(patch_id: int) -> ResponseReturnValue:
+    headers = {"Content-Disposition": f'attachment; filename="patch-{patch_id}.csv"'}
+    return Response("\ufeff" + patches.as_csv(connection(), patch_id), mimetype="text/csv", headers=headers)
 
 
 @blueprint.post("/<int:patch_id>/<int:number>")
