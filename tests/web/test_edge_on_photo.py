@@ -57,7 +57,13 @@ def test_it_is_measured_and_its_strip_counted_by_it(data):
 
 def test_fields_of_a_test_patch_are_compared_by_how_ragged_they_are(data):
     client = reading(create_app(data)).test_client()
-    grid = {"title": "behind the booth", "texture": "smooth", "tapes": "delicate tape\nstrong tape", "seals": ["none"], "waits": "0"}
+    grid = {
+        "title": "behind the booth",
+        "texture": "smooth",
+        "tapes": "delicate tape\nstrong tape",
+        "seals": ["none"],
+        "waits": "0",
+    }
     client.post("/patches", data=grid)
     for number, reach in ((1, 0.25), (2, 0.1)):
         client.post(f"/patches/1/{number}", data={"act": "painted", "early": "yes"})

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from itertools import product
-from math import ceil
+from math import ceil, inf
 
 from dividers.core.base.errors import NotFound
 from dividers.core.base.quantities import spoken
@@ -164,7 +164,9 @@ def ranking(cells: Sequence[patches.Cell], ragged: Mapping[int, float] | None = 
             figures = [ragged[cell.number] for cell in own if ragged and cell.number in ragged]
             mean = sum(figures) / len(figures) if figures else None
             found.append(TapeRank(tape, len(own), edges.count("clean"), edges.count("slight"), min(lifts, default=""), mean))
-    return sorted(found, key=lambda r: (r.tears, -r.clean / r.pulled, -r.slight / r.pulled, r.ragged_mm or 0.0))
+    return sorted(
+        found, key=lambda r: (r.tears, -r.clean / r.pulled, -r.slight / r.pulled, inf if r.ragged_mm is None else r.ragged_mm)
+    )
 
 
 def ragged_of(connection: sqlite3.Connection, cells: Sequence[patches.Cell]) -> dict[int, float]:
