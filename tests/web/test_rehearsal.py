@@ -10,6 +10,10 @@ from pages import reading
 from PIL import Image
 from pypdf import PdfReader
 
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.order.schedule import start_of
+from dividers.core.order.tasks import work_of
+from dividers.core.plan.plan import plan_job
 from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
 from dividers.services.stations import scheduling
@@ -73,3 +77,12 @@ def test_the_contact_sheet_has_a_picture_for_each_moment(client):
     text = "".join(page.extract_text() for page in sheet.pages)
     assert "how it comes about" in text and "As planned, not as it happened" in text
     assert len(set(re.findall(r"March, \d\d:\d\d", text))) >= 5
+
+
+def test_from_a_step_at_the_wall_it_is_shown_as_it_should_look_before_it(client):
+    plan = plan_job(read_job(client.get("/jobs/1.json").get_json(force=True)))
+    base, *_, pull = (task.key for task in work_of(plan, start_of(plan.job)).tasks if task.kind in ("base", "pull"))
+    assert "Nothing is on yet." in client.get(f"{PLACE}?task={base}").text
+    before = client.get(f"{PLACE}?task={pull}").text
+    assert "strips of tape" in before
+    assert "Nothing is on yet." in client.get(f"{PLACE}?task=nonsense").text

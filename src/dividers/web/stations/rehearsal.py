@@ -45,6 +45,8 @@ class ShownMoment:
 def show(job_id: int, piece: str) -> ResponseReturnValue:
     opened, schedule, plan, moments = _rehearsed(job_id, piece)
     number = min(max(asked(request.args, "at", 0), 0), len(moments) - 1)
+    if "task" in request.args:
+        number = _before(schedule, moments, request.args["task"])
     return render_template(
         "stations/_rehearsal.html" if is_htmx() else "stations/rehearsal.html",
         opened=opened,
@@ -52,6 +54,14 @@ def show(job_id: int, piece: str) -> ResponseReturnValue:
         piece=plan.piece,
         shown=_shown(schedule, plan, moments, number),
     )
+
+
+def _before(schedule: Schedule, moments: list[int], task: str) -> int:
+    """The number of the last moment at which a task isn't begun yet; the first where there is no such task."""
+    times = schedule.solution.times
+    assert times is not None
+    start = next((times.start(n) for n, each in enumerate(times.tasks) if each.key == task), moments[0])
+    return max((number for number, at in enumerate(moments) if at <= start), default=0)
 
 
 @blueprint.get("/picture.png")
