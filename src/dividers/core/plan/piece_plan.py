@@ -17,6 +17,7 @@ from dividers.core.job.model import Job, Piece
 from dividers.core.marks.marks import Check, Mark, plan_checks, plan_dots, plan_marks
 from dividers.core.marks.registration import RegistrationStrip, ends_of_rows
 from dividers.core.plan.amounts import PaintNeed, TapeNeed, paint_need, paint_needs, tape_need
+from dividers.core.plan.folds_said import folds_said
 from dividers.core.plan.hand_work import HandWork, hand_work, odd_hand_work
 from dividers.core.plan.infill import infill_said, infills
 from dividers.core.plan.ring_said import ring_said
@@ -135,7 +136,7 @@ class PiecePlan:
         return (
             _notes(self.job, self.piece, self.layouts, fact=True)
             + _reserve_facts(self)
-            + _fold_facts(self.piece)
+            + _fold_facts(self)
             + _even_facts(self)
             + _ring_facts(self)
             + _infill_facts(self)
@@ -324,17 +325,9 @@ def _reserve_facts(plan: PiecePlan) -> tuple[Caution, ...]:
     return (Caution("reserve-width", plan.piece.name, message),)
 
 
-def _fold_facts(piece: Piece) -> tuple[Caution, ...]:
-    """That panels joined at folds are planned as stated, whatever was measured."""
-    joined = {name for fold in piece.surface.folds for name in (fold.panel, fold.other_panel)}
-    measured = [panel.name for panel in piece.surface.panels if panel.name in joined and panel.readings]
-    if not measured:
-        return ()
-    message = (
-        f"The readings of {', '.join(measured)} are judged, but panels joined at folds are planned as true rectangles of their "
-        "stated sizes: any error ends up at the outer edges."
-    )
-    return (Caution("survey-folds", piece.name, message),)
+def _fold_facts(plan: PiecePlan) -> tuple[Caution, ...]:
+    said = folds_said(plan.piece, plan.job.graduation, plan.job.units, lambda mm: write_rounded(mm, plan.job))
+    return tuple(Caution(code, plan.piece.name, words) for code, words in said)
 
 
 def _tape_warnings(job: Job, piece: Piece, taping: Taping) -> list[tuple[str, str]]:
