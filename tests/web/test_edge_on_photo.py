@@ -11,7 +11,8 @@ from test_edge_by_photo import bumps, drawn
 
 from dividers.services.files import archives, unpacking
 from dividers.services.jobs.job_list import add_job
-from dividers.services.logbook import edges, logbook
+from dividers.services.logbook import logbook
+from dividers.services.logbook import photo_edges as edges
 from dividers.services.opening import open_data
 from dividers.store import logbook as store
 from dividers.store import photos

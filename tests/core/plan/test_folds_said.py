@@ -8,10 +8,11 @@ from dividers.core.plan.plan import plan_job
 
 
 def facts(survey):
-    panels = [{"name": "front", "width": "2000", "height": "2400", "survey": survey}, {"name": "side", "width": "1000", "height": "2400"}]
-    job = wall(
-        surface={"kind": "wall", "panels": panels, "folds": [["front", "right", "side", "left"]]}, job={"units": "mm"}
-    )
+    panels = [
+        {"name": "front", "width": "2000", "height": "2400", "survey": survey},
+        {"name": "side", "width": "1000", "height": "2400"},
+    ]
+    job = wall(surface={"kind": "wall", "panels": panels, "folds": [["front", "right", "side", "left"]]}, job={"units": "mm"})
     plan = plan_job(read_job(job)).pieces[0]
     return [fact.message for fact in plan.facts if fact.code == "fold-misfit"]
 

@@ -3,10 +3,10 @@
 from collections.abc import Callable, Sequence
 from fractions import Fraction
 
-from dividers.core.advice.fit.ring import RingMeeting, meeting_of
 from dividers.core.job.model import Piece
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.origin import run_along
+from dividers.core.patterns.base.ring import RingMeeting, meeting_of
 from dividers.core.survey.sheet import Sheet
 
 

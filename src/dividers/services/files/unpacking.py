@@ -24,7 +24,7 @@ from dividers.services.jobs import job_list
 from dividers.services.jobs.editing import faults_of, open_job
 from dividers.services.jobs.evidence import counts
 from dividers.services.jobs.planning import check_plans, job_of
-from dividers.services.logbook.edges import readable_edge
+from dividers.services.logbook.photo_edges import readable_edge
 from dividers.services.logbook.proposals import proposals
 from dividers.services.logbook.record import record_of
 from dividers.services.private_files import put_private

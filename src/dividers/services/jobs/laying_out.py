@@ -14,7 +14,7 @@ from dividers.core.job.model import JOB_FORMAT
 from dividers.core.job_file.job_reader import read_job
 from dividers.services.jobs import editing, job_list
 from dividers.services.jobs.planning import check_plans
-from dividers.services.supplies.tools import usual_way
+from dividers.services.jobs.tools import usual_way
 from dividers.store import jobs
 
 MOST_COPIES = 999

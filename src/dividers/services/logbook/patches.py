@@ -19,8 +19,8 @@ from dividers.core.risk.windows import SEAL_TIMES
 from dividers.formats.tables.patch_csv import write_patch
 from dividers.services import clock
 from dividers.services.jobs import editing
-from dividers.services.logbook.edges import kept_edge
 from dividers.services.logbook.logbook import EDGES, BadForm, Fields
+from dividers.services.logbook.photo_edges import kept_edge
 from dividers.services.supplies import supplies
 from dividers.store import patches, photos
 from dividers.store.database import transaction

@@ -11,10 +11,11 @@ from dividers.core.materials.quote import money
 from dividers.core.output.scene import View
 from dividers.formats.print.paper import About, Pen, paper, paper_for
 from dividers.services.clock import date_of
-from dividers.services.jobs import editing, quoting
+from dividers.services.jobs import editing
 from dividers.services.jobs.editing import Opened
-from dividers.services.jobs.quoting import Offer
+from dividers.services.logbook import quoting
 from dividers.services.logbook.logbook import BadForm
+from dividers.services.logbook.quoting import Offer
 from dividers.services.stations import pictures
 from dividers.web.database import connection
 

@@ -11,9 +11,9 @@ from dividers.core.risk.edge_by_photo import EdgeFound
 from dividers.formats.photos import MOST_BYTES
 from dividers.services.jobs import editing
 from dividers.services.jobs.laying_out import usual_units
-from dividers.services.logbook import edges
-from dividers.services.logbook.edges import Photo
+from dividers.services.logbook import photo_edges as edges
 from dividers.services.logbook.logbook import BadForm
+from dividers.services.logbook.photo_edges import Photo
 from dividers.web.database import connection, photo_folder
 
 blueprint = Blueprint("edges", __name__)

@@ -10,7 +10,7 @@ from dividers.core.job.method import LASER, Method
 from dividers.core.marks.error_budget import BOTH_ENDS, STEPPED, Far, worst
 from dividers.core.marks.error_budget import LASER as LASER_CARRIED
 from dividers.core.plan.piece_plan import PiecePlan
-from dividers.services.supplies.tools import CHALK, EDGE, LASER_TOOL, LEVEL_TOOL, POLE, lacking
+from dividers.services.jobs.tools import CHALK, EDGE, LASER_TOOL, LEVEL_TOOL, POLE, lacking
 
 TOOLS_FOR = {"auto": (CHALK, EDGE), LASER: (LASER_TOOL, LEVEL_TOOL)}
 LEVEL = ("left edge", "right edge")

@@ -23,9 +23,9 @@ from dividers.core.materials.mixes import batch_of
 from dividers.core.tape.actual_width import actual_width_mm
 from dividers.formats.gpl import read_gpl
 from dividers.formats.tables.supplies_csv import read_supplies
+from dividers.services.jobs import tools as tools_had
+from dividers.services.jobs.tools import TOOLS
 from dividers.services.supplies import supplies
-from dividers.services.supplies import tools as tools_had
-from dividers.services.supplies.tools import TOOLS
 from dividers.web.database import connection
 from dividers.web.forms.fields import Field, with_faults, written
 from dividers.web.forms.schema_fields import field_of

@@ -7,13 +7,13 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from dividers.core.advice.fit.ring import meeting_of
 from dividers.core.base.lengths import Graduation, Reading, read_off, write_exact, write_small
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.origin import AXES, Run, run_along
 from dividers.core.patterns.base.parameters import Parameter
+from dividers.core.patterns.base.ring import meeting_of
 from dividers.core.survey.sheet import Sheet
 
 MOST_SIZED = 2000

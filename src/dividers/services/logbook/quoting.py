@@ -34,7 +34,7 @@ MOST_BESIDE = 3
 
 
 @dataclass(frozen=True)
-class Beside:
+class OtherWay:
     """The job done otherwise, with what it costs then and by how many days it ends sooner or later."""
 
     name: str
@@ -55,7 +55,7 @@ class Offer:
     shopping: Shopping
     made_at: str
     until: str
-    beside: tuple[Beside, ...]
+    beside: tuple[OtherWay, ...]
     ways: tuple[str, ...]
     worked_min: int
 
@@ -89,14 +89,14 @@ def offer_of(connection: sqlite3.Connection, opened: Opened, with_ways: bool = F
     return Offer(
         typed, terms, quote_of(work, bought.cost, terms) if times else None, work, times.days if times else 0, bought,
         made_at, (clock.date_of(made_at) + timedelta(days=terms.valid_days)).isoformat(),
-        tuple(_beside(each, bought.cost, terms) for each in variants or () if each.name in chosen),
+        tuple(_other_way(each, bought.cost, terms) for each in variants or () if each.name in chosen),
         tuple(each.name for each in (variants or ())[1:] if each.finish), _worked(connection, opened.id),
     )  # fmt: skip
 
 
-def _beside(variant: Variant, materials: Fraction, terms: Terms) -> Beside:
+def _other_way(variant: Variant, materials: Fraction, terms: Terms) -> OtherWay:
     finish = f"{variant.finish:%A} {variant.finish.day} {variant.finish:%B}" if variant.finish else ""
-    return Beside(variant.name, quote_of(variant.labour_min, materials, terms), variant.days, finish)
+    return OtherWay(variant.name, quote_of(variant.labour_min, materials, terms), variant.days, finish)
 
 
 def _worked(connection: sqlite3.Connection, job_id: int) -> int:
