@@ -20,7 +20,7 @@ def test_help_says_the_words_of_the_glossary(client):
 @pytest.mark.parametrize(
     "address",
     ["/jobs", "/new", "/new/wall", "/sums", "/supplies", "/devices", "/practice", "/patches", "/logbook", "/phones", "/jobs/1/history",
-     "/jobs/1/logbook", "/jobs/1/wall", "/jobs/1/booth-front/files", *(f"/jobs/1/booth-front/{s}" for s in ("measure", "pattern", "marks", "tape", "schedule", "materials"))],
+     "/jobs/1/logbook", "/jobs/1/wall", "/year", "/jobs/1/quote", "/jobs/1/record/client", "/jobs/1/booth-front/files", *(f"/jobs/1/booth-front/{s}" for s in ("measure", "pattern", "marks", "tape", "schedule", "materials"))],
 )  # fmt: skip
 def test_help_is_a_visible_word_on_every_page(client, address):
     shown = client.get(address).text
