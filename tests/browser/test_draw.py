@@ -230,3 +230,18 @@ def test_the_rectangle_of_a_layer_is_dragged_by_its_side(page, tmp_path):
             drag(page, (60, 35), (84, 40))
         kept = json.loads(page.request.get(f"{found}/jobs/1.json").text())["pieces"][0]
     assert kept["layers"][1]["zone"] == {"rect": {"left": "12", "top": "20", "width": "72", "height": "30"}}
+
+
+def test_strips_drawn_faster_than_the_server_answers_are_all_laid_in_turn(page, wall_page):
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.goto(wall_page)
+    page.get_by_role("button", name="Lay tape").click()
+    slow = {"offline": False, "latency": 900, "downloadThroughput": -1, "uploadThroughput": -1}
+    page.context.new_cdp_session(page).send("Network.emulateNetworkConditions", slow)
+    for start, end in (((20, 20), (60, 20)), ((60, 20), (60, 60)), ((60, 60), (20, 60))):
+        drag(page, start, end)
+    expect(page.locator("#drawing .strip-drawn")).to_have_count(3)  # seen at once, though none is saved yet
+    expect(strips(page)).to_have_count(3)
+    expect(page.locator("#drawing .strip-drawn")).to_have_count(0)
+    assert len(design(page, wall_page)["lines"]) == 3
+    assert page.url == wall_page

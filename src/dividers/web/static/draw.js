@@ -154,6 +154,11 @@
     }
     for (const { ends } of data.guides) { const [x1, y1] = onSvg(ends[0], ends[1]), [x2, y2] = onSvg(ends[2], ends[3]); layer.append(element("line", { class: "guide-line", x1, y1, x2, y2 })); }
     if (mode === "color") for (const [px, py] of data.bare) { const [x, y] = onSvg(px, py); layer.append(element("text", { class: "draw-letter bare", x, y, "text-anchor": "middle", "dominant-baseline": "central" }, "?")); }
+    for (const { ends } of waiting) {
+      if (!ends) continue;
+      const [x1, y1] = onSvg(ends[0].x, ends[0].y), [x2, y2] = onSvg(ends[1].x, ends[1].y);
+      layer.append(element("line", { class: "strip-drawn", x1, y1, x2, y2, "stroke-width": data.tape }));
+    }
     if (from && cursor) {
       const [ax, ay] = onSvg(from.x, from.y), [bx, by] = onSvg(cursor.x, cursor.y);
       layer.append(element("line", { class: mode === "guide" ? "guide-line" : "strip-drawn", x1: ax, y1: ay, x2: bx, y2: by, "stroke-width": data.tape }), element("line", { class: "strip-line", x1: ax, y1: ay, x2: bx, y2: by }));
@@ -166,8 +171,25 @@
     svg().append(layer);
   };
 
-  const post = (values) => {
+  // One thing after the other: each is sent with the revision that the one before it made. What is drawn meanwhile waits, and is seen; what points at strips by
+  // their numbers doesn't, as these may be others by then.
+  let queue = Promise.resolve();
+  const waiting = [];
+  const post = (values, ends) => {
     from = cursor = held = null;
+    if (waiting.length && !["lay", "guide", "color"].includes(values.do)) {
+      say("Not yet: what was drawn before is still being saved. Press it again in a moment.");
+      paint();
+      return queue;
+    }
+    const own = { ends };
+    waiting.push(own);
+    const told = setTimeout(() => { if (waiting.includes(own)) say(waiting.length > 1 ? `Saving ${waiting.length} things that were drawn…` : "Saving what was drawn…"); }, 1000);
+    paint();
+    queue = queue.then(() => send(values)).catch(() => {}).finally(() => { clearTimeout(told); waiting.splice(waiting.indexOf(own), 1); if (!waiting.length && /^(Saving|Not yet)/.test(tools()?.querySelector("[data-draw-said]")?.textContent ?? "")) say(""); paint(); });
+    return queue;
+  };
+  const send = (values) => {
     const form = document.getElementById("controls"), hidden = (name) => form.querySelector(`[name="${name}"]`)?.value ?? "";
     return globalThis.htmx.ajax("POST", tools().dataset.post, { source: tools(), target: "#work", swap: "morph:outerHTML", values: { csrf_token: hidden("csrf_token"), revision: hidden("revision"), ...values } });
   };
@@ -228,7 +250,7 @@
     pressedAt = null;
     if (isLaying() && from) {
       const end = cursor ?? hold(place); // what was seen is what is laid
-      if (dist(from.x, from.y, end.x, end.y) > data.step) return void post({ do: mode, from: json(from), to: json(end) });
+      if (dist(from.x, from.y, end.x, end.y) > data.step) return void post({ do: mode, from: json(from), to: json(end) }, [from, end]);
       return show(from); // a tap: the next one ends it
     }
     if (mode === "move" && held && moved) return void post({ do: "move", point: held, to: json(cursor ?? hold(place, held)) });
@@ -248,13 +270,13 @@
     if (event.key === "Escape") { if (from || held) { from = held = null; paint(); } else setMode("look"); return; }
     const big = data.unit === "in" ? 25.4 : 10, by = event.shiftKey ? big : data.step, start = cursor ?? { x: data.area[0], y: data.area[1] };
     if (way) return show(hold(inside({ x: start.x + way[0] * by * (event.altKey ? 12 : 1), y: start.y + way[1] * by * (event.altKey ? 12 : 1) }), "$keys"));
-    if (isLaying()) { if (!from) { from = start.place ? start : hold(start); return show(from); } return void post({ do: mode, from: json(from), to: json(cursor) }); }
+    if (isLaying()) { if (!from) { from = start.place ? start : hold(start); return show(from); } return void post({ do: mode, from: json(from), to: json(cursor) }, [from, cursor]); }
     if (mode === "color") return void post({ do: "color", at: JSON.stringify([start.x, start.y]), color: tools().querySelector("[name=draw-color]:checked")?.value ?? "" });
     if (mode === "remove" || mode === "cut") { const leg = nearestLeg(start); if (leg) takeOff(leg, start); }
     if (mode === "move") { if (!held) { choosePoint(nearestPoint(start)); return paint(); } post({ do: "move", point: held, to: json(cursor) }); }
   }, true);
 
-  const again = () => { const wanted = mode; read(); if (data && wanted !== "look") { const place = tools().querySelector("[data-draw-said]"), told = [...place.childNodes].map((node) => node.cloneNode(true)); setMode(wanted); if (told.some((node) => node.textContent.trim())) place.replaceChildren(...told); } };
+  const again = () => { const wanted = mode, drawn = [from, cursor]; read(); if (data && wanted !== "look") { const place = tools().querySelector("[data-draw-said]"), told = [...place.childNodes].map((node) => node.cloneNode(true)); setMode(wanted); [from, cursor] = drawn; paint(); if (told.some((node) => node.textContent.trim())) place.replaceChildren(...told); } };
   document.addEventListener("DOMContentLoaded", read);
   document.addEventListener("htmx:afterSettle", again);
 })();
