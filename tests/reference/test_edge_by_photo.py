@@ -18,7 +18,7 @@ DARK, LIGHT = np.array([40.0, 60.0, 110.0]), np.array([235.0, 225.0, 205.0])
 
 def drawn(off_mm, dots, wide=900, high=260, blur=1.0, noise=2.0, light=0.0, tilt=0.0, seed=0, colours=(LIGHT, DARK)):
     """A picture of an edge that lies off_mm(along) below a line through its middle; `tilt` in dots from left to right."""
-    fine = 4
+    fine = 2
     x = (np.arange(wide * fine) + 0.5) / fine - 0.5
     edge = high / 2 + off_mm(x / dots) * dots + tilt * (x / wide - 0.5)
     y = (np.arange(high * fine) + 0.5) / fine - 0.5
@@ -40,13 +40,13 @@ def waves(amplitude, seed):
     return lambda s: amplitude * sum(np.sin(2 * math.pi * s / a + b) for a, b in zip(length, phase, strict=True)) / math.sqrt(3)
 
 
-@settings(max_examples=10)
+@settings(max_examples=8)
 @given(
     st.sampled_from([12, 20, 35, 60]), st.floats(0.03, 0.25), st.integers(0, 10_000), st.floats(0.6, 2.0), st.floats(0, 6),
     st.floats(-0.3, 0.3), st.floats(-20, 20),
 )  # fmt: skip
 def test_the_raggedness_that_was_drawn_is_found_again(dots, amplitude, seed, blur, noise, light, tilt):
-    wide = 900 if dots < 30 else 1600
+    wide = 900 if dots < 50 else 1300
     off = waves(amplitude, seed)
     picture = drawn(off, dots, wide=wide, high=320, blur=blur, noise=noise, light=light, tilt=tilt, seed=seed)
     found = measure_edge(picture, ((10.0, 160.0), (wide - 10.0, 160.0)), known(dots))
@@ -63,15 +63,15 @@ def bumps(places, reach, wide=0.8):
 def test_feathers_are_counted_and_placed():
     rng = np.random.default_rng(4)
     right = 0
-    for case in range(40):
+    for case in range(20):
         count = int(rng.integers(0, 5))
         places = 6 + np.arange(count) * 8 + rng.uniform(0, 4, count)
         reach = rng.uniform(0.65, 1.4, count) * rng.choice([-1, 1], count)
-        picture = drawn(bumps(places, reach), 20, wide=960, noise=3.0, seed=case)
-        found = measure_edge(picture, ((10.0, 130.0), (950.0, 130.0)), known(20))
+        picture = drawn(bumps(places, reach), 20, wide=960, high=200, noise=3.0, seed=case)
+        found = measure_edge(picture, ((10.0, 100.0), (950.0, 100.0)), known(20))
         near = [abs(each.at_mm + 0.5 - at) < 0.5 for each, at in zip(found.feathers, places, strict=False)]
         right += len(found.feathers) == count and all(near)
-    assert right >= 38
+    assert right >= 19
 
 
 @pytest.mark.parametrize(("reach", "judged"), [(0.15, CLEAN), (0.6, SLIGHT), (1.6, BLEED)])

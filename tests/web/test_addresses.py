@@ -25,6 +25,7 @@ VALUES = {
     "number": [1],
     "refused_id": [1],
     "photo_id": [1],
+    "patch_id": [1],
     "filename": ["wall.js"],
     "layer": [0],
 }
