@@ -1,4 +1,4 @@
-"""Nothing that is sent makes the program fail or hang: 2,000 hostile requests here, more by DIVIDERS_HOSTILE=20000."""
+"""Nothing that is sent makes the program fail or hang: 1,200 hostile requests here, more by DIVIDERS_HOSTILE=20000."""
 
 import os
 import time

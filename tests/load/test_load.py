@@ -13,5 +13,5 @@ def test_nothing_acknowledged_is_lost_by_kills():
 
 @pytest.mark.timeout(240)
 def test_many_clients_get_answers_and_lose_no_edit():
-    _, errors, lost = many_clients(8, 3)
+    _, errors, lost = many_clients(6, 2)
     assert errors == [] and lost == 0

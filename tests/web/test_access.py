@@ -42,6 +42,9 @@ SLOW = {
     "schedule.calendar",
     "schedule.sheet",
     "files.save",
+    "rehearsal.picture",
+    "rehearsal.contact_sheet",
+    "quote.as_pdf",
 }  # work of seconds, not asked for again only to see the owner let in
 
 
