@@ -1,5 +1,6 @@
 """An offer: its figures by hand from hours, rate, margin and tax; what is not valid stands at its field; PDF; planned against worked."""
 
+import io
 import re
 import time
 from fractions import Fraction
@@ -9,9 +10,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 from pages import reading
+from PIL import Image
 
 from dividers.core.materials.quote import Terms, quote_of
+from dividers.formats.photos import cleaned
 from dividers.services import clock
+from dividers.services.files import photo_preview
 from dividers.services.jobs.job_list import add_job
 from dividers.services.logbook import logbook, year
 from dividers.services.opening import open_data
@@ -38,7 +42,7 @@ def client(tmp_path):
     return reading(create_app(tmp_path)).test_client()
 
 
-def test_an_offer_is_made_kept_and_printed(client):
+def test_an_offer_is_made_kept_and_printed(client, tmp_path):
     bad = client.post("/jobs/1/quote", data={"rate": "much", "client": "The Lantern Cart", "margin": "12"})
     assert (
         bad.status_code == 422 and "is not valid as a price of an hour" in bad.text and 'value="The Lantern Cart"' in bad.text
@@ -57,7 +61,15 @@ def test_an_offer_is_made_kept_and_printed(client):
     )
     assert work == pytest.approx(hours * 48, abs=0.06 * 48)
     assert total == pytest.approx((work + 85.5) * 1.12 * 1.2, abs=0.03)
-    assert client.get("/jobs/1/quote/offer.pdf").data.startswith(b"%PDF")
+    plain = client.get("/jobs/1/quote/offer.pdf").data
+    assert plain.startswith(b"%PDF") and "quote-place" not in page
+    place = io.BytesIO()
+    Image.new("RGB", (600, 400), "#778899").save(place, "JPEG")
+    connection = open_data(tmp_path)
+    photo_preview.put_photo(connection, 1, "wall", cleaned(place.getvalue()), tmp_path / "photos")
+    connection.close()
+    assert "wall/preview" in re.search(r'class="quote-place" src="([^"]*)"', client.get("/jobs/1/quote").text)[1]
+    assert len(client.get("/jobs/1/quote/offer.pdf").data) > len(plain)
 
 
 def test_a_year_counts_each_strip_once_and_the_client_page_names_every_colour(client, tmp_path):

@@ -159,6 +159,20 @@ class Pen:
         self.drawn(high, draw)
         self._space(6)
 
+    def picture(self, content: bytes, most_high: float) -> None:
+        """A picture of dots, as large as fits."""
+        from reportlab.lib.utils import ImageReader
+
+        image = ImageReader(io.BytesIO(content))
+        wide, high = image.getSize()
+        scale = min((self.width - 2 * MARGIN) / wide, most_high / high)
+
+        def draw(canvas: Any, width: float) -> None:
+            canvas.drawImage(image, (width - wide * scale) / 2, 0, wide * scale, high * scale)
+
+        self.drawn(high * scale, draw)
+        self._space(6)
+
     def contact(self, shots: Sequence[tuple[Scene, str]], across: int, high: float) -> None:
         """Small drawings with words below, so many side by side and each at most so high (points)."""
         gap = 12.0

@@ -11,13 +11,14 @@ from dividers.core.materials.quote import money
 from dividers.core.output.scene import View
 from dividers.formats.print.paper import About, Pen, paper, paper_for
 from dividers.services.clock import date_of
+from dividers.services.files import photo_preview
 from dividers.services.jobs import editing
 from dividers.services.jobs.editing import Opened
 from dividers.services.logbook import quoting
 from dividers.services.logbook.logbook import BadForm
 from dividers.services.logbook.quoting import Offer
 from dividers.services.stations import pictures
-from dividers.web.database import connection
+from dividers.web.database import connection, photo_folder
 
 blueprint = Blueprint("quote", __name__, url_prefix="/jobs/<int:job_id>/quote")
 MODELLED = "Hours are those of the plan, not measured; drying waits are not paid for."
@@ -51,6 +52,7 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], status: in
         faults=faults,
         pictures={piece.key: pictures.thumbnail(document, piece.key) for piece in opened.job.pieces},
         colors={piece.key: _colors(opened, piece) for piece in opened.job.pieces},
+        placed=_placed(opened),
         until=_day(offer.until),
         wants_ways="ways" in request.args,
         money=money,
@@ -88,10 +90,17 @@ def as_pdf(job_id: int) -> ResponseReturnValue:
     )
     name = f"{free_key(opened.job.title, set())}-offer.pdf"
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
-    return Response(paper(about, lambda pen: _write(pen, opened, offer)), mimetype="application/pdf", headers=headers)
+    placed = {piece: photo_preview.as_png(connection(), job_id, piece, photo_folder()) for piece in _placed(opened)}
+    return Response(paper(about, lambda pen: _write(pen, opened, offer, placed)), mimetype="application/pdf", headers=headers)
 
 
-def _write(pen: Pen, opened: Opened, offer: Offer) -> None:
+def _placed(opened: Opened) -> set[str]:
+    """The pieces of which there is a photo of the place with their corners on it."""
+    return {piece.key for piece in opened.job.pieces if photo_preview.find(connection(), opened.id, piece.key)}
+
+
+def _write(pen: Pen, opened: Opened, offer: Offer, placed: dict[str, bytes]) -> None:
+    """The offer on paper; `placed` has the looks on photos of their places, as PNG by piece."""
     assert offer.quote
     currency = opened.job.currency
     if offer.typed.get("client"):
@@ -101,7 +110,10 @@ def _write(pen: Pen, opened: Opened, offer: Offer) -> None:
     for piece in opened.job.pieces:
         copies = f", {piece.copies} alike" if piece.copies > 1 else ""
         pen.heading(f"{piece.name}{copies}", keep=200)
-        pen.scene(pictures.scene_of(opened.revision.document, piece.key, View()), 160)
+        if piece.key in placed:
+            pen.picture(placed[piece.key], 220)
+        else:
+            pen.scene(pictures.scene_of(opened.revision.document, piece.key, View()), 160)
     pen.heading("What it comes to")
     rows = [[line.words, f"{money(line.amount)} {currency}".strip()] for line in offer.quote.lines]
     pen.table([("What", 0.7), ("Price", 0.3)], [*rows, ["In all", f"{money(offer.quote.total)} {currency}".strip()]])
