@@ -1,5 +1,6 @@
 """A panel in a job file: its size, margins and openings; what was measured of it is in `readings`."""
 
+import math
 from fractions import Fraction
 
 from dividers.core.base.lengths import exact, write_exact
@@ -113,6 +114,13 @@ def _surveyed(entry: Reader, values: Values) -> tuple[tuple[Point, ...], tuple[P
     for number, each in enumerate(values["between"]):
         if max(each.start, each.end) > len(points):
             entry.fault(f"between.{number}", f"there are {len(points)} corners, numbered from 1 in the order of the outline.")
+        elif abs(float(each.mm) - (straight := math.dist(points[each.start - 1], points[each.end - 1]))) > straight / 4:
+            unit = entry.findings.unit
+            said = write_exact(exact(round(straight, 1)), unit).removeprefix("≈ ")
+            entry.fault(
+                f"between.{number}",
+                f"{write_exact(each.mm, unit)} is far from the {said} that the corners say, by more than a quarter of it.",
+            )
         else:
             known.append(each)
     if not known or len(points) > MOST_ADJUSTED:
@@ -133,7 +141,7 @@ def _width(entry: Reader, values: Values) -> tuple[Fraction, bool]:
     """A panel's width, along the curve of a curved front, and whether it could be read."""
     if entry.has("curve"):
         curve = entry.child("curve")
-        if not curve.has("stations"):
+        if not curve.get("stations"):
             curve.need("chord", "Measure straight from end to end.")
             curve.need("rise", "Measure from the middle of that line out to the curve.")
         return values["curve"] or USUAL_MM, values["curve"] is not None
