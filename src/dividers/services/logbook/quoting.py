@@ -58,6 +58,7 @@ class Offer:
     beside: tuple[OtherWay, ...]
     ways: tuple[str, ...]
     worked_min: int
+    impossible: bool
 
 
 def save(connection: sqlite3.Connection, job_id: int, typed: Mapping[str, str], beside: list[str]) -> None:
@@ -91,6 +92,7 @@ def offer_of(connection: sqlite3.Connection, opened: Opened, with_ways: bool = F
         made_at, (clock.date_of(made_at) + timedelta(days=terms.valid_days)).isoformat(),
         tuple(_other_way(each, bought.cost, terms) for each in variants or () if each.name in chosen),
         tuple(each.name for each in (variants or ())[1:] if each.finish), _worked(connection, opened.id),
+        schedule is not None and times is None,
     )  # fmt: skip
 
 
