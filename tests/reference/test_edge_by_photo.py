@@ -111,6 +111,7 @@ def test_a_scale_at_both_ends_takes_a_slant_into_account():
     line = ((10.0, 130.0), (1190.0, 130.0))
     both = [Known((10.0, 10.0), (10.0, 10 + 23.9 * 5), 5.0), Known((1190.0, 10.0), (1190.0, 10 + 12.1 * 5), 5.0)]
     assert measure_edge(picture, line, both).rms_mm == pytest.approx(0.2 / math.sqrt(2), rel=0.05)
+    assert measure_edge(picture, line, both).worst_mm == pytest.approx(0.2, rel=0.1)  # the same where it is seen larger
     assert measure_edge(picture, line, both).length_mm == pytest.approx(at[1190] - at[10], rel=0.02)
 
 

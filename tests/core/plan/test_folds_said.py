@@ -30,5 +30,14 @@ def test_a_corner_that_leans_is_told_at_the_fold_with_its_figure(top, words):
     assert not any("left side" in each for each in told)
 
 
+def test_the_end_at_which_a_side_is_off_is_named_going_up_too():
+    survey = {
+        "widths": [{"length": "2000", "at": "0"}, {"length": "1988", "at": "2400"}],
+        "plumb": [{"side": "left", "off": "12", "at": "2400"}],
+    }
+    [left] = facts(survey)
+    assert "its left side lies" in left and "12 mm inside" in left and "most at the bottom" in left
+
+
 def test_true_panels_say_nothing():
     assert facts({"widths": ["2000", "2000"], "heights": ["2400", "2400"]}) == []
