@@ -185,6 +185,8 @@ def said(ranks: Sequence[TapeRank]) -> str:
     best = ranks[0]
     torn = [f"{rank.tape} ({rank.worst_lift})" for rank in ranks if rank.tears]
     lead = f"Cleanest: {best.tape}, {best.clean} of {best.pulled} fields" if not best.tears else "No tape held without lifting"
+    if not best.tears and not best.clean:
+        lead = f"No field came out clean; the best so far: {best.tape}"
     return lead + (f"; tears: {', '.join(torn)}" if torn else "") + "."
 
 
