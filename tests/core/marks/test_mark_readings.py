@@ -39,6 +39,15 @@ def test_marks_are_read_from_the_side_that_was_chosen(datum):
         assert mark.datum.endswith(datum)
 
 
+def test_read_from_the_nearer_end_no_reading_is_longer_than_half_the_wall():
+    plan = planned(panel={"margin": {"left": "10"}}, method={"datum": "nearer"})
+    level = [mark for mark in plan.marks if mark.line in ("top edge", "bottom edge")]
+    assert {mark.datum.rpartition(" ")[2] for mark in level} == {"left", "right"}
+    for mark in level:
+        near = min(mark.x / 25.4, 120 - mark.x / 25.4)
+        assert float(mark.reading.rounded_mm / INCH_MM) == pytest.approx(near, abs=1 / 32)
+
+
 def test_read_from_the_middle_a_mark_says_to_which_side_it_lies():
     plan = planned(method={"datum": "centre"})
     for mark in plan.marks:

@@ -24,7 +24,8 @@ MARK_SIDES = ("auto", "painted-side", "tape-side", BY_EYE)
 MARK_ORDERS = ("centre-first", "along")
 LASER = "laser"
 MARK_WAYS = ("auto", "perimeter", "verticals", LASER)
-DATUMS = ("left", "right", "centre")
+NEARER = "nearer"
+DATUMS = ("left", "right", "centre", NEARER)
 
 # Sections of forms.
 RATES = {"schedule": "Your rates"}
@@ -166,7 +167,12 @@ class Method:
         forms=REACHED,
         since="0.2.0",
     )
-    datum: str = file_key(OneOf(DATUMS), "Measure across from", default="left", forms=WHERE)
+    datum: str = file_key(
+        OneOf(DATUMS, {NEARER: "The nearer end, so that the tape measure doesn't sag"}),
+        "Measure across from",
+        default="left",
+        forms=WHERE,
+    )
     order: tuple[str, ...] = file_key(ListOf(PaletteKey(), 60), "Order of colours", "first to be painted first", default=())
     rates: Rates = file_key(Object.of(Rates), default=Rates())
     tape_waste_percent: int = file_key(

@@ -51,11 +51,14 @@ def check_line(
     """Compare a line's marks, in the order along it, with what was found at each (None where nothing was)."""
     runs = [_run(mark) for _, mark in marks]
     offs = [None if at is None else at - run for run, at in zip(runs, _padded(found, len(runs)), strict=True)]
-    drift, general = _general(runs, offs, graduation)
+    mixed = len({mark.datum.rpartition(" ")[2] for _, mark in marks if not mark.datum.startswith("centre")}) > 1
+    drift, general = _general(runs, offs, graduation, mixed)
     bad = [off is not None and abs(off - common) > graduation.step_mm for off, common in zip(offs, drift, strict=True)]
     ends = [number for number, off in enumerate(offs) if off is not None]
     shared = (
-        share_out(runs, _padded(found, len(runs)), pinstripe_mm) if any(offs) and not any(bad[n] for n in ends[1:-1]) else None
+        share_out(runs, _padded(found, len(runs)), pinstripe_mm)
+        if any(offs) and not mixed and not any(bad[n] for n in ends[1:-1])
+        else None
     )
     rows = []
     for number, ((key, mark), run, at, off) in enumerate(zip(marks, runs, _padded(found, len(runs)), offs, strict=True)):
@@ -78,13 +81,15 @@ def _padded(found: Sequence[Fraction | None], count: int) -> list[Fraction | Non
 
 
 def _general(
-    runs: Sequence[Fraction], offs: Sequence[Fraction | None], graduation: Graduation
+    runs: Sequence[Fraction], offs: Sequence[Fraction | None], graduation: Graduation, mixed: bool
 ) -> tuple[list[Fraction], list[str]]:
-    """What all marks of a line are off by together: (the common part at each mark, what is said of it)."""
+    """What all marks of a line are off by together: (the common part at each mark, what is said of it). Those read from both ends (`mixed`) have
+    nothing in common.
+    """
     none = [Fraction(0)] * len(runs)
     known = [(run, off) for run, off in zip(runs, offs, strict=True) if off is not None]
     step = graduation.step_mm
-    if len(known) < LEAST_FOR_DRIFT:
+    if len(known) < LEAST_FOR_DRIFT or mixed:
         return none, []
     middle = statistics.median(off for _, off in known)
     near = sum(abs(off - middle) <= step for _, off in known)

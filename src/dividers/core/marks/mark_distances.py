@@ -11,6 +11,7 @@ from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.geometry.contours import crossings_at
 from dividers.core.geometry.quads import BOTTOM, LEFT, RIGHT, TOP, Quad, crossing
 from dividers.core.geometry.shapes import Floats, Point
+from dividers.core.job.method import NEARER
 from dividers.core.job.surface import Panel
 
 OPENING, VERTICAL = 4, 5  # mark lines inside: an opening's sides, and verticals of the pattern
@@ -34,7 +35,7 @@ def run_to(panel: Panel, line: int, axis: int, point: Point, datum: str) -> tupl
             return panel.height_mm - exact(y), UP_FROM.get(line, "bottom")
         return exact(y), DOWN_FROM.get(line, "top")
     width, where = panel.width_mm, NAMES.get(line, "")
-    if datum == "right":
+    if datum == "right" or (datum == NEARER and exact(x) > width / 2):
         return width - exact(x), f"{where}right"
     if datum == "centre":
         return _from_centre(exact(x) - width / 2)
@@ -62,7 +63,7 @@ def _along(panel: Panel, outline: Quad, line: int, axis: int, point: Point, datu
     through = panel.field_quad.side(line) if line in NAMES else ((x, y), (x + 1.0, y))
     left, right = crossing(through, outline.side(LEFT)), crossing(through, outline.side(RIGHT))
     where = NAMES.get(line, "")
-    if datum == "right":
+    if datum == "right" or (datum == NEARER and math.dist(point, right) < math.dist(point, left)):
         return exact(math.dist(point, right)), f"{where}right"
     if datum == "centre":
         return _from_centre(exact(math.dist(point, left) - math.dist(left, right) / 2))

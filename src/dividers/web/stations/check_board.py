@@ -36,7 +36,7 @@ def marked_board(plan: PiecePlan, opened: Opened, typed: Mapping[str, Any]) -> d
 def _line(plan: PiecePlan, opened: Opened, panel: Panel, line: str, typed: Mapping[str, Any]) -> dict[str, Any]:
     job = opened.job
     marks = [(f"m{n}", mark) for n, mark in enumerate(plan.marks, 1) if mark.panel == panel.name and mark.line == line]
-    marks.sort(key=lambda pair: _along(pair[1]))
+    marks.sort(key=lambda pair: (pair[1].datum.endswith(" right"), _along(pair[1])))  # from one end, then from the other
     found = panel.marked.lines.get(line, ())
     check = check_line(marks, found, job.graduation, job.units, plan.piece.pattern.values.get("pinstripe") or Fraction(0))
     texts = typed.get("found") or ["" if row.found_mm is None else write_kept(row.found_mm, job.units) for row in check.rows]
