@@ -38,6 +38,8 @@ def test_it_is_measured_and_its_strip_counted_by_it(data):
     at = "/jobs/1/logbook/photos/1/edge"
     refused = client.post(at, data={**PLACES, "known": ""})
     assert refused.status_code == 422 and "Mark something of known size" in refused.text and 'value="890"' in refused.text
+    short = client.post(at, data={**PLACES, "bx": "100", "known": "10"})
+    assert short.status_code == 422 and "These are only 4.5 mm of edge; at least 15 mm are needed" in short.text
     assert client.post(at, data={**PLACES, "known": "10"}).status_code == 303
     page = client.get(at).text
     assert "Slight bleed, seen from 1 m" in page and "1 feather of more than 0.50 mm" in page

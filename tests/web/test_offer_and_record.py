@@ -61,6 +61,11 @@ def test_an_offer_is_made_kept_and_printed(client, tmp_path):
     )
     assert work == pytest.approx(hours * 48, abs=0.06 * 48)
     assert total == pytest.approx((work + 85.5) * 1.12 * 1.2, abs=0.03)
+    base = re.search(r'name="base" value="([^"]*)"', page)[1]
+    other = client.post("/jobs/1/quote", data={**typed, "rate": "60", "base": "2020-01-01T00:00:00+00:00"})
+    assert other.status_code == 422 and "saved in another window" in other.text and 'value="60"' in other.text
+    assert "at 48.00" in client.get("/jobs/1/quote").text
+    assert f'name="base" value="{base}"' in other.text  # pressed again, it is put in its place
     plain = client.get("/jobs/1/quote/offer.pdf").data
     assert plain.startswith(b"%PDF") and "quote-place" not in page
     place = io.BytesIO()

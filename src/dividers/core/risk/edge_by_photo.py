@@ -5,13 +5,14 @@ The picture's scale comes from something of known size in view; where it is give
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from scipy.ndimage import gaussian_filter1d, map_coordinates
 
 from dividers.core.base.errors import BadInput
+from dividers.core.base.units import INCH_MM
 from dividers.core.geometry.shapes import Bools, Floats, Point
 
 # At 1 m the eye tells apart what lies one arc minute apart, 0.3 mm (visual acuity 20/20; from memory).
@@ -73,8 +74,23 @@ class EdgeFound:
         return len(self.feathers) / self.length_mm * 1000
 
 
-def measure_edge(picture: Floats, along: tuple[Point, Point], known: Sequence[Known], from_m: float = 1.0) -> EdgeFound:
-    """The edge of a picture (height, width, 3; 0 to 255) along a line drawn roughly on it, seen from so many metres.
+def in_mm(mm: float) -> str:
+    """A length in millimetres, tenths where it is short."""
+    return f"{mm:.0f} mm" if mm >= 10 else f"{mm:.1f} mm"
+
+
+def in_inches(mm: float) -> str:
+    """A length in inches, as fine as a close-up shows."""
+    return f"{mm / float(INCH_MM):.2f} in"
+
+
+Say = Callable[[float], str]
+
+
+def measure_edge(
+    picture: Floats, along: tuple[Point, Point], known: Sequence[Known], from_m: float = 1.0, say: Say = in_mm
+) -> EdgeFound:
+    """The edge of a picture (height, width, 3; 0 to 255) along a line drawn roughly on it, seen from so many metres. `say` writes mm.
 
     Raises BadInput where it can't be judged.
     """
@@ -88,13 +104,13 @@ def measure_edge(picture: Floats, along: tuple[Point, Point], known: Sequence[Kn
     scale = scales[0] + (scales[1] - scales[0]) * share  # dots a mm, along the edge
     if scale.min() < LEAST_DOTS:
         raise BadInput(
-            f"A millimetre is only {scale.min():.0f} dots wide here; at least {LEAST_DOTS:.0f} are needed. Come nearer and take it again.",
+            "The edge is too small in the picture to be judged. Come nearer and take it again: a close-up as wide as a hand does.",
             "known",
         )
     at_mm = np.concatenate([[0.0], np.cumsum(2 * np.hypot(*(end - start)) / (count - 1) / (scale[1:] + scale[:-1]))])
     if at_mm[-1] < LEAST_LENGTH_MM:
         raise BadInput(
-            f"These are only {at_mm[-1]:.0f} mm of edge; at least {LEAST_LENGTH_MM:.0f} mm are needed to judge it.", "along"
+            f"These are only {say(float(at_mm[-1]))} of edge; at least {say(LEAST_LENGTH_MM)} are needed to judge it.", "along"
         )
     way = (end - start) / dots
     out = np.array([-way[1], way[0]])
@@ -109,7 +125,7 @@ def measure_edge(picture: Floats, along: tuple[Point, Point], known: Sequence[Kn
     blur = _blur(value, offsets, away, found) / float(scale.mean())
     if blur > MOST_BLUR_MM:
         raise BadInput(
-            f"The picture is blurred: the edge is {blur:.1f} mm wide in it. Hold still, tap on the edge for focus, take it again.",
+            f"The picture is blurred: the edge is {say(blur)} wide in it. Hold still, tap on the edge for focus, take it again.",
             "photo",
         )
     off = away / scale

@@ -10,7 +10,7 @@ from typing import Any
 
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import read_length
-from dividers.core.risk.edge_by_photo import CLASSES, EdgeFound, Feather, Known, measure_edge
+from dividers.core.risk.edge_by_photo import CLASSES, EdgeFound, Feather, Known, in_inches, in_mm, measure_edge
 from dividers.formats.photos import cleaned, dots_of
 from dividers.services.careful import carefully
 from dividers.services.jobs import editing
@@ -107,7 +107,11 @@ def _measure(
         raise BadForm({"along": "Draw the line along the edge: drag its two ends onto it."})
     try:
         found = measure_edge(
-            dots_of(photo_file(connection, photo.id, folder).read_bytes()), (places["a"], places["b"]), known, from_m
+            dots_of(photo_file(connection, photo.id, folder).read_bytes()),
+            (places["a"], places["b"]),
+            known,
+            from_m,
+            in_inches if feet else in_mm,
         )
     except BadInput as fault:
         raise BadForm({fault.path or "along": fault.message}) from fault

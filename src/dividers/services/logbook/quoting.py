@@ -56,14 +56,21 @@ class Offer:
     made_at: str
     until: str
     beside: tuple[OtherWay, ...]
+    chosen: tuple[str, ...]  # the names of those, also while they are still being worked out
     ways: tuple[str, ...]
     worked_min: int
     impossible: bool
+    saved: bool
 
 
 def save(connection: sqlite3.Connection, job_id: int, typed: Mapping[str, str], beside: list[str]) -> None:
-    """Keep the terms of an offer. Raises BadForm."""
+    """Keep the terms of an offer, unless they were saved elsewhere since `base`, which the page shows. Raises BadForm."""
     fields = Fields(typed)
+    before = quotes.find_quote(connection, job_id)
+    if before and typed.get("base", before[1]) != before[1]:
+        fields.faults["base"] = (
+            "The offer was saved in another window since. Look at it there; press Save again to put this one in its place."
+        )
     for name, (least, most, words) in NUMBERS.items():
         fields.number(name, least, most, words)
     kept = {name: fields.text(name, longest) for name, longest in TEXTS.items()}
@@ -86,13 +93,16 @@ def offer_of(connection: sqlite3.Connection, opened: Opened, with_ways: bool = F
     times = schedule.solution.times if schedule else None
     chosen = json.loads(typed.get("beside") or "[]")
     variants = scheduling.variants_for(opened.id, document) if with_ways or chosen else None
+    if variants is not None:
+        chosen = [name for name in chosen if name in {each.name for each in variants if each.finish}]
     made_at = kept[1] if kept else clock.now()
     return Offer(
         typed, terms, quote_of(work, bought.cost, terms) if times else None, work, times.days if times else 0, bought,
         made_at, (clock.date_of(made_at) + timedelta(days=terms.valid_days)).isoformat(),
         tuple(_other_way(each, bought.cost, terms) for each in variants or () if each.name in chosen),
+        tuple(chosen),
         tuple(each.name for each in (variants or ())[1:] if each.finish), _worked(connection, opened.id),
-        schedule is not None and times is None,
+        schedule is not None and times is None, kept is not None,
     )  # fmt: skip
 
 

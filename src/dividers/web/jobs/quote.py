@@ -49,6 +49,7 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], status: in
         job=opened.job,
         offer=offer,
         typed={**offer.typed, **typed},
+        chosen=request.form.getlist("beside") if typed else offer.chosen,
         faults=faults,
         pictures={piece.key: pictures.thumbnail(document, piece.key) for piece in opened.job.pieces},
         colors={piece.key: _colors(opened, piece) for piece in opened.job.pieces},
@@ -83,7 +84,7 @@ def _colors(opened: Opened, piece: Piece) -> str:
 def as_pdf(job_id: int) -> ResponseReturnValue:
     opened = editing.open_job(connection(), job_id)
     offer = quoting.offer_of(connection(), opened)
-    if offer.quote is None:
+    if offer.quote is None or len(offer.beside) < len(offer.chosen):  # the page says what is still being worked out
         return redirect(url_for("quote.show", job_id=job_id), 303)
     about = About(
         "Offer", opened.job.title, date_of(offer.made_at).isoformat(), paper_for(opened.job.units), opened.job.units == "in"

@@ -3,9 +3,11 @@
 from flask import Blueprint, render_template
 from flask.typing import ResponseReturnValue
 
+from dividers.core.base.quantities import run
 from dividers.core.job.model import Piece
 from dividers.formats.drawings.edges_svg import edge_bar, month_bars
 from dividers.services.jobs import editing
+from dividers.services.jobs.laying_out import usual_units
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.logbook import record, year
 from dividers.services.logbook.year import EdgeRow
@@ -46,10 +48,12 @@ def show_year(number: int | None = None) -> ResponseReturnValue:
     years = year.years_of(connection())
     shown = number if number is not None and 1900 <= number <= 9998 else years[0]
     found = year.year_of(connection(), shown)
+    units = usual_units(connection())
     most = max((row.strips for row in found.edges), default=1)
     return render_template(
         "logbook/year.html",
         year=found,
+        run=lambda metres: run(metres, units),
         years=years,
         bars=[(row, edge_bar((row.clean, row.slight, row.bled), most, _said(row))) for row in found.edges],
         months=month_bars(found.strips_in_month),
