@@ -245,3 +245,17 @@ def test_strips_drawn_faster_than_the_server_answers_are_all_laid_in_turn(page, 
     expect(page.locator("#drawing .strip-drawn")).to_have_count(0)
     assert len(design(page, wall_page)["lines"]) == 3
     assert page.url == wall_page
+
+
+def test_a_strip_drawn_without_a_connection_stays_in_sight_and_is_saved_once_there_is_one(page, wall_page):
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.goto(wall_page)
+    page.get_by_role("button", name="Lay tape").click()
+    page.context.set_offline(True)
+    drag(page, (20, 20), (60, 20))
+    expect(page.locator("[data-draw-said]")).to_contain_text("Not saved yet: no answer. Trying again")
+    expect(page.locator("#drawing .strip-drawn")).to_have_count(1)
+    page.context.set_offline(False)
+    expect(strips(page)).to_have_count(1)
+    expect(page.locator("#drawing .strip-drawn")).to_have_count(0)
+    assert len(design(page, wall_page)["lines"]) == 1

@@ -184,11 +184,27 @@
     }
     const own = { ends };
     waiting.push(own);
-    const told = setTimeout(() => { if (waiting.includes(own)) say(waiting.length > 1 ? `Saving ${waiting.length} things that were drawn…` : "Saving what was drawn…"); }, 1000);
+    const told = setTimeout(() => { if (waiting.includes(own) && !own.failed) say(waiting.length > 1 ? `Saving ${waiting.length} things that were drawn…` : "Saving what was drawn…"); }, 1000);
     paint();
-    queue = queue.then(() => send(values)).catch(() => {}).finally(() => { clearTimeout(told); waiting.splice(waiting.indexOf(own), 1); if (!waiting.length && /^(Saving|Not yet)/.test(tools()?.querySelector("[data-draw-said]")?.textContent ?? "")) say(""); paint(); });
+    queue = queue.then(() => sure(() => send(values), own)).then((saved) => {
+      clearTimeout(told);
+      waiting.splice(waiting.indexOf(own), 1);
+      if (!saved) say("Not saved: the server doesn't answer. Draw it again once it does.");
+      else if (!waiting.length && /^(Saving|Not yet|Not saved yet)/.test(tools()?.querySelector("[data-draw-said]")?.textContent ?? "")) say("");
+      paint();
+    });
     return queue;
   };
+  // Sent until it is answered; what is drawn stays in sight meanwhile. Says whether it was.
+  const TRIES = 10, AGAIN_MS = 3000;
+  const sure = async (act, own) => {
+    for (let tried = 0; tried < TRIES; tried += 1) {
+      try { await act(); return true; } catch { own.failed = true; say("Not saved yet: no answer. Trying again…"); }
+      await new Promise((done) => setTimeout(done, AGAIN_MS));
+    }
+    return false;
+  };
+  document.addEventListener("htmx:responseError", (event) => { if (event.detail.xhr.responseURL?.endsWith("/draw")) say("Not saved: the server couldn't take it. Draw it again; if that doesn't help, load the page anew."); });
   const send = (values) => {
     const form = document.getElementById("controls"), hidden = (name) => form.querySelector(`[name="${name}"]`)?.value ?? "";
     return globalThis.htmx.ajax("POST", tools().dataset.post, { source: tools(), target: "#work", swap: "morph:outerHTML", values: { csrf_token: hidden("csrf_token"), revision: hidden("revision"), ...values } });
