@@ -228,6 +228,9 @@ def test_the_rectangle_of_a_layer_is_dragged_by_its_side(page, tmp_path):
         expect(page.locator("#drawing .handle")).to_have_count(4)
         with page.expect_navigation():
             drag(page, (60, 35), (84, 40))
+        expect(page.locator("#drawing .handle")).to_have_count(
+            4
+        )  # a page that is still being drawn when its server ends can't be closed
         kept = json.loads(page.request.get(f"{found}/jobs/1.json").text())["pieces"][0]
     assert kept["layers"][1]["zone"] == {"rect": {"left": "12", "top": "20", "width": "72", "height": "30"}}
 
