@@ -155,6 +155,8 @@ def any_jobs(draw, pattern=None):
     panel = piece["surface"]["panels"][0]
     piece["pattern"] = draw(patterns(int(panel["width"]), int(panel["height"]), pattern))
     piece["method"]["taping"] = draw(st.sampled_from(["auto", "strips", "pieces", "reserve"]))
+    if draw(st.integers(0, 5)) == 0:
+        piece["method"]["third_mark"] = "24"
     if draw(st.integers(0, 3)) == 0:
         other = {"name": "other", "width": str(draw(st.integers(12, 90))), "height": str(draw(st.integers(12, 90)))}
         sides = st.sampled_from(["top", "right", "bottom", "left"])
@@ -187,14 +189,16 @@ def readings_of(corners, unit="mm"):
 
 @st.composite
 def surveyed_jobs(draw, pattern=None):
-    """Jobs of one panel that is no true rectangle, with each way out."""
-    job = draw(any_jobs(pattern).filter(lambda job: len(job["pieces"][0]["surface"]["panels"]) == 1))
+    """Jobs of panels that are no true rectangles, alone or joined at a fold, with each way out."""
+    job = draw(any_jobs(pattern))
     piece = job["pieces"][0]
-    panel = piece["surface"]["panels"][0]
-    wide, high = (int(panel[side]) * 25.4 for side in ("width", "height"))
-    most = min(wide, high) / 60
-    off = [draw(st.floats(-most, most)) for _ in range(6)]
-    corners = [(0.0, 0.0), (wide + off[0], off[1]), (wide + off[2], high + off[3]), (off[4], high + off[5])]
-    panel["survey"] = readings_of(corners)
+    for number, panel in enumerate(piece["surface"]["panels"]):
+        if number and draw(st.booleans()):
+            continue
+        wide, high = (int(panel[side]) * 25.4 for side in ("width", "height"))
+        most = min(wide, high) / 60
+        off = [draw(st.floats(-most, most)) for _ in range(6)]
+        corners = [(0.0, 0.0), (wide + off[0], off[1]), (wide + off[2], high + off[3]), (off[4], high + off[5])]
+        panel["survey"] = readings_of(corners)
     piece["method"]["fit"] = draw(st.sampled_from(["square", "follow", "hide"]))
     return job

@@ -166,9 +166,10 @@ def check_covers(piece):
 
 
 def beyond(panel, side, x, y):
-    """Whether a point lies outside a panel over one of its sides."""
-    right, bottom = panel["outline"][2]
-    return {"top": y < 0, "left": x < 0, "right": x > right, "bottom": y > bottom}[side]
+    """Whether a point lies outside a panel over one of its sides, on the line through it."""
+    number = ["top", "right", "bottom", "left"].index(side)
+    (ax, ay), (bx, by) = panel["outline"][number], panel["outline"][(number + 1) % len(panel["outline"])]
+    return (bx - ax) * (y - ay) < (by - ay) * (x - ax)
 
 
 def beside_edges(shape, step_mm=STEP_MM):

@@ -20,8 +20,8 @@ from dividers.core.job.surface import Surface
 from dividers.core.marks.marks import plan_marks, working_order
 from dividers.core.plan.plan_document import sides_in_words
 from dividers.core.rounds.options import plan_taping
+from dividers.core.tape.laying import lay_strips
 from dividers.core.tape.stretches import TWIN_MM, Runs, bridged, find_runs, without_twins
-from dividers.core.tape.strips import lay_strips
 
 TAPE = Tape("tape", Fraction(36), "medium", False, Fraction(55_000))
 

@@ -30,6 +30,12 @@ MARKS_A_MM = 1_000_000
 # A narrower cell can't be taped or painted by hand: it is named in a warning (common practice, no source).
 SLIVER_MM = 3.0
 
+# Nobody can tape or strike a shorter line: what lies along one is left to the strips beside it (common practice, no source).
+SHORTEST_LINE_MM = 1.0
+
+# Of a strip, or of a fold where parts meet that shouldn't, a shorter stretch is left out: nobody can lay it (common practice, no source).
+SHORTEST_PART_MM = 5.0
+
 # Polygon overlays snap to this grid. Without one, edges that coincide but for float noise can give plainly wrong results
 # (met: an intersection of 83,000 mm² where the polygons only touch).
 OVERLAY_GRID_MM = 1e-6

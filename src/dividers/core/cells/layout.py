@@ -6,12 +6,14 @@ from functools import cached_property
 import numpy as np
 
 from dividers.core.base.errors import BadInput
-from dividers.core.base.tolerances import GRID_DIGITS, SAME_POINT_MM
+from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.cells import reserved_lines
+from dividers.core.cells.following import following
+from dividers.core.cells.measured_sheet import is_measured, on_measured, rims_of
 from dividers.core.cells.run_out import run_out
 from dividers.core.geometry import ledger, polygons
 from dividers.core.geometry.overlaps import ShapeIndex
-from dividers.core.geometry.quads import Box, Quad
+from dividers.core.geometry.quads import Box
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point, Shapes, chosen, joined, moved_to
 from dividers.core.job.method import PatternChoice
 from dividers.core.job.surface import Panel, Rectangle, quad_of
@@ -145,7 +147,12 @@ def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float, ami
     if notes:
         tiles = replace(within(tiles, sheet.area), notes=(*tiles.notes, *notes))
     shape = sheet.placed[0].panel.shape
-    if shape and shape.follows:
+    rims = [reserved_lines.Rim(shape.field if shape else quad_of(sheet.area))]
+    own: Ints | None = None
+    if is_measured(sheet):
+        tiles, own = on_measured(tiles, sheet)
+        rims = rims_of(sheet)
+    elif shape and shape.follows:
         tiles = following(tiles, sheet.placed[0].panel.field, shape.field)
     elif shape:
         tiles = run_out(tiles, _box(sheet.placed[0].panel.field), shape.field.box)
@@ -157,8 +164,8 @@ def lay_out(sheet: Sheet, pattern: PatternChoice, base: str, tape_mm: float, ami
                 f"That makes {len(tiles.shapes)} parts with lines between them; at most {MOST_RESERVED} are allowed.",
                 kind.reserve_key,
             )
-        taken = reserved_lines.along_lines(tiles, shape.field if shape else quad_of(sheet.area), width_mm, base)
-    plain = _cut(sheet, tiles, base)
+        taken = reserved_lines.along_lines(tiles, rims, width_mm, base, own)
+    plain = _cut(sheet, tiles, base, own)
     return replace(_less(plain, taken), plain=replace(plain, lined=True)) if width_mm else plain
 
 
@@ -170,17 +177,21 @@ def _dots_on(sheet: Sheet, tiles: Tiles) -> Tiles:
     return replace(tiles, dots=tuple(dot for dot in tiles.dots if any(polygons.holds(ring, dot.point) for ring in rings)))
 
 
-def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
-    """The tiles cut to every field of a sheet less the openings."""
+def _cut(sheet: Sheet, tiles: Tiles, base: str, own: Ints | None) -> Layout:
+    """The tiles cut to every field of a sheet less the openings; where panels have tiles of their `own`, each to its own panel's."""
     parts, origins, panels = [], [], []
     for number, placed in enumerate(sheet.placed):
+        here = np.arange(len(tiles.shapes)) if own is None else np.flatnonzero(own == number)
+        shapes = tiles.shapes if own is None else chosen(tiles.shapes, here)
         shape = placed.panel.shape
         field = shape.field.inner_box if shape else _box(placed.box(placed.panel.field))
         holes = [placed.box(opening.box) for opening in placed.panel.openings]
-        surely = np.zeros(len(tiles.shapes), bool) if placed.panel.contour else _inside(tiles.shapes, field, holes)
-        cells, origin = polygons.cut_to(tiles.shapes, region_of(placed), surely)
+        unsure = placed.panel.contour or own is not None
+        cells, origin = polygons.cut_to(
+            shapes, region_of(placed), np.zeros(len(shapes), bool) if unsure else _inside(shapes, field, holes)
+        )
         parts.append(cells)
-        origins.append(origin)
+        origins.append(here[origin])
         panels.append(np.full(len(cells), number))
     cells, origin = joined(parts), np.concatenate(origins).astype(np.int64)
     none = np.full(len(origin), ledger.NOTHING)
@@ -201,8 +212,7 @@ def _cut(sheet: Sheet, tiles: Tiles, base: str) -> Layout:
 
 def region_of(placed: Placed) -> polygons.Region:
     """A panel's field less its openings, on the sheet."""
-    shape = placed.panel.shape
-    return polygons.region(shape.field.corners if shape else placed.ring(placed.panel.field_ring), placed.holes)
+    return polygons.region(placed.ring(placed.panel.field_ring), placed.holes)
 
 
 def off_surface(sheet: Sheet) -> Shapes:
@@ -213,40 +223,6 @@ def off_surface(sheet: Sheet) -> Shapes:
             box = corners(placed.box(placed.panel.outline))
             found += polygons.without(box, placed.ring(placed.panel.contour.outline))
     return polygons.from_polygons(found)
-
-
-def following(tiles: Tiles, laid_on: Rectangle, field: Quad) -> Tiles:
-    """Tiles of a true rectangle mapped bilinearly onto a field that isn't one.
-
-    They are cut to the rectangle, and get a corner wherever a neighbour has one, so that they still meet without gaps: straight lines
-    across and down stay straight, slanting ones kink a little where they cross others.
-    """
-    box = _box(laid_on)
-    left, top, right, bottom = box
-    size = np.array([right - left, bottom - top])
-
-    def moved(points: Floats) -> Floats:
-        return np.round(field.at((points - np.array([left, top])) / size), GRID_DIGITS)
-
-    cut, origin = polygons.cut_to(tiles.shapes, polygons.region(corners(laid_on)), _inside(tiles.shapes, box, []))
-    cut = polygons.with_junctions(cut)
-    dots = moved(np.array([dot.point for dot in tiles.dots]).reshape(-1, 2)).tolist()
-    lines = tiles.start_lines
-    return replace(
-        tiles,
-        shapes=moved_to(cut, moved(cut.points)),
-        slots=tiles.slots[origin],
-        regions=(tiles.regions if tiles.regions is not None else np.arange(len(tiles.shapes)))[origin],
-        under=None if tiles.under is None else tiles.under[origin],
-        layers=None if tiles.layers is None else tiles.layers[origin],
-        dots=tuple(replace(dot, point=(x, y)) for dot, (x, y) in zip(tiles.dots, dots, strict=True)),
-        start_lines=None if lines is None else tuple(_line(moved(np.array(line))) for line in lines),
-    )
-
-
-def _line(points: Floats) -> tuple[Point, Point]:
-    (ax, ay), (bx, by) = points.tolist()
-    return (ax, ay), (bx, by)
 
 
 def _box(box: Rectangle) -> Box:

@@ -5,11 +5,12 @@ The lines are those between tiles, read off the ledger. Where lines kink, the ta
 
 import itertools
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
+from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM, SHORTEST_PART_MM
 from dividers.core.geometry import ledger, polygons
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping, trimmed
 from dividers.core.geometry.quads import Quad
@@ -90,18 +91,31 @@ def _cut(shape_index: ShapeIndex, others: ShapeIndex, index: Ints, other: Ints) 
     return chosen(joined(found), order), origin[order]
 
 
-def along_lines(tiles: Tiles, area: Quad, width_mm: float, base: str) -> Reserve:
-    """Reserve every line between tiles of different regions; tape goes on those with any paint beside them."""
+@dataclass(frozen=True)
+class Rim:
+    """A ground that lines are laid on, and which of its four sides are no folds: there they are drawn on over the edge."""
+
+    ground: Quad
+    open_sides: tuple[bool, ...] = (True,) * 4
+
+
+def along_lines(tiles: Tiles, rims: Sequence[Rim], width_mm: float, base: str, panels: Ints | None = None) -> Reserve:
+    """Reserve every line between tiles of different regions; tape goes on those with any paint beside them.
+
+    Where tiles lie on measured `panels` (n,), short stretches of a fold where lines don't quite meet are no lines.
+    """
     borders = ledger.borders_of(tiles.shapes)
     between = (borders.plus != ledger.NOTHING) & (borders.minus != ledger.NOTHING)
     regions = np.append(tiles.regions, -1) if tiles.regions is not None else np.append(np.arange(len(tiles.shapes)), -1)
     between &= regions[borders.plus] != regions[borders.minus]
+    if panels is not None:
+        between &= (panels[borders.plus] == panels[borders.minus]) | (borders.lengths >= SHORTEST_PART_MM)
     has = np.array([color is not None and color != base for color in tiles.colors])
     painted = np.append(has[tiles.slots], False)
     needed = between & (painted[borders.plus] | painted[borders.minus])
     lines, t0, t1 = _long(borders, between)
     start, end = _ends(borders, lines, t0, t1)
-    start, end = _beyond(start, end, area, width_mm)
+    start, end = _beyond(start, end, rims, width_mm)
     mitres = _mitres(borders, between, width_mm)
     bands = from_rings(_bands(start, end, width_mm)) if len(start) else NO_SHAPES
     taped = _with_any(borders, lines, t0, t1, needed)
@@ -154,23 +168,26 @@ def _ends(borders: ledger.Borders, line: Ints, t0: Floats, t1: Floats) -> tuple[
     return base + along * t0[:, None], base + along * t1[:, None]
 
 
-def _beyond(start: Floats, end: Floats, area: Quad, width_mm: float) -> tuple[Floats, ...]:
-    """Lines (start and end points) drawn on where they leave the area over its edge."""
+def _beyond(start: Floats, end: Floats, rims: Sequence[Rim], width_mm: float) -> tuple[Floats, ...]:
+    """Lines (start and end points) drawn on where they leave a ground over its edge."""
     if not len(start):
         return start, end
     way = end - start
     way = way / np.hypot(way[:, 0], way[:, 1])[:, None]
     return tuple(
-        np.where(_leaves(points, out, area)[:, None], points + out * BEYOND * width_mm, points)
+        np.where(_leaves(points, out, rims)[:, None], points + out * BEYOND * width_mm, points)
         for points, out in ((start, -way), (end, way))
     )
 
 
-def _leaves(points: Floats, out: Floats, area: Quad) -> Bools:
-    """Which points lie on the area's edge with their line running on outside it."""
-    away, after = area.away(points), area.away(points + out)
-    inside = area.holds(points, SAME_POINT_MM)[:, None]
-    return np.asarray((inside & (away < SAME_POINT_MM) & (after < away - LEAVING)).any(axis=1))
+def _leaves(points: Floats, out: Floats, rims: Sequence[Rim]) -> Bools:
+    """Which points lie on a ground's open edge with their line running on outside it."""
+    found = np.zeros(len(points), bool)
+    for rim in rims:
+        away, after = rim.ground.away(points), rim.ground.away(points + out)
+        inside = rim.ground.holds(points, SAME_POINT_MM)[:, None]
+        found |= np.asarray((inside & rim.open_sides & (away < SAME_POINT_MM) & (after < away - LEAVING)).any(axis=1))
+    return found
 
 
 def _bands(start: Floats, end: Floats, width_mm: float) -> Floats:

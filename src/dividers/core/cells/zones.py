@@ -185,15 +185,13 @@ def _leaned(layout: Layout, middle: Middle) -> Layout:
 def _narrowed(placed: Placed, part: _ZoneGround) -> Placed:
     """A panel whose field is the least rectangle around a part of it; around its middle, where that was measured."""
     ground, middle = part.ground, part.middle
-    (left, top), (right, bottom) = (
-        placed.to_panel(np.array([corner])).tolist()[0] for corner in (ground.bounds[:2], ground.bounds[2:])
-    )
-    box = Rectangle(exact(min(left, right)), exact(min(top, bottom)), exact(max(left, right)), exact(max(top, bottom)))
+    left, top, right, bottom = polygons.bounds_of(polygons.redrawn(ground, placed.to_panel))
+    box = Rectangle(exact(left), exact(top), exact(right), exact(bottom))
     if middle:
         box = replace(
             box, **dict(zip((("left", "right"), ("top", "bottom"))[middle.axis], (middle.low, middle.high), strict=True))
         )
-    return replace(placed, panel=replace(placed.panel, field=box, shape=None, contour=None))
+    return replace(placed, shift=(0.0, 0.0), scale=(1.0, 1.0), panel=replace(placed.panel, field=box, shape=None, contour=None))
 
 
 def _on_sheet(layout: Layout, sheet: Sheet, panel: int) -> Layout:

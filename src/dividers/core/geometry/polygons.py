@@ -269,6 +269,12 @@ def redrawn(shape: Polygon, place: Callable[[Floats], Floats]) -> Polygon:
     return result
 
 
+def bounds_of(shape: Polygon) -> tuple[float, float, float, float]:
+    """Left, top, right and bottom of a polygon."""
+    left, top, right, bottom = shape.bounds
+    return left, top, right, bottom
+
+
 def less(shapes: Polygons, region: Region) -> Polygons:
     """Polygons less a region."""
     return _polygonal(shapely.difference(shapes, region, grid_size=OVERLAY_GRID_MM))

@@ -149,6 +149,15 @@ class Method:
         default="auto",
         forms=WHERE,
     )
+    third_mark_mm: Fraction | None = file_key(
+        LengthText(Fraction(500)),
+        "A third mark on lines longer than",
+        "in the middle; where you strike by eye or along a short straightedge. Empty: none",
+        default=None,
+        name="third_mark",
+        forms=WHERE,
+        since="0.2.0",
+    )
     reach_mm: Fraction = file_key(
         LengthText(Fraction(100)),
         "Reach from side to side",

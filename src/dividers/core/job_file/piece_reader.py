@@ -19,6 +19,7 @@ from dividers.core.job_file.layer_reader import LayersKind
 from dividers.core.job_file.panel_reader import PANEL
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.parameters import read_values
+from dividers.core.survey.folded import folded
 from dividers.core.survey.outline import measured
 
 MOST_PANELS = 20
@@ -64,7 +65,7 @@ def _method(entry: Reader, values: Values) -> Method:
 
 
 def _piece(entry: Reader, values: Values) -> Piece:
-    """The piece with the shapes that its readings give; panels joined at folds stay true rectangles."""
+    """The piece with the shapes that its readings give; joined ones together."""
     _check_coats(entry, values["method"], values["base"])
     values["by_hand"] = tuple(each for each in values["layers"] if isinstance(each, HandLayer))
     layers = values["layers"] = tuple(each for each in values["layers"] if isinstance(each, Layer))
@@ -89,9 +90,10 @@ def _check_coats(entry: Reader, method: Method, base: str) -> None:
 
 
 def with_shapes(piece: Piece, entry: Reader) -> Piece:
-    """The piece with the shapes that its readings give; panels joined at folds stay true rectangles. Faults go to the reader."""
-    joined = {name for fold in piece.surface.folds for name in (fold.panel, fold.other_panel)}
-    upright = _standing_on_folds(piece.surface.folds)
+    """The piece with the shapes that its readings give, joined panels together. Faults go to the reader."""
+    folds = piece.surface.folds
+    joined = {name for fold in folds for name in (fold.panel, fold.other_panel)}
+    upright = _standing_on_folds(folds)
     panels = []
     for panel in piece.surface.panels:
         if panel.name in joined:
@@ -102,7 +104,8 @@ def with_shapes(piece: Piece, entry: Reader) -> Piece:
         except BadInput as fault:
             entry.fault(fault.path, fault.message)
             panels.append(panel)
-    return replace(piece, surface=replace(piece.surface, panels=tuple(panels)))
+    shaped = folded(panels, folds, piece.method, entry.findings.graduation, entry.findings.unit)
+    return replace(piece, surface=replace(piece.surface, panels=shaped))
 
 
 def _standing_on_folds(folds: Sequence[Fold]) -> set[str]:

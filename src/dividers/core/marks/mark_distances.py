@@ -8,13 +8,13 @@ import numpy as np
 
 from dividers.core.base.lengths import exact
 from dividers.core.base.tolerances import SAME_POINT_MM
-from dividers.core.geometry.contours import crossings_at
+from dividers.core.geometry.contours import crossings_at, ends_in
 from dividers.core.geometry.quads import BOTTOM, LEFT, RIGHT, TOP, Quad, crossing
 from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.method import NEARER
 from dividers.core.job.surface import Panel
 
-OPENING, VERTICAL = 4, 5  # mark lines inside: an opening's sides, and verticals of the pattern
+OPENING, VERTICAL, LEVEL = 4, 5, 6  # mark lines inside: an opening's sides, verticals, level lines across
 NAMES = {TOP: "top ", BOTTOM: "bottom "}
 DOWN_FROM = {RIGHT: "top right", LEFT: "top left"}
 UP_FROM = {RIGHT: "bottom right", LEFT: "bottom left"}
@@ -24,7 +24,7 @@ def run_to(panel: Panel, line: int, axis: int, point: Point, datum: str) -> tupl
     """What is measured to a point on a mark line, and from where: down from the top, or up from a fold or below a slope; across from
     left, right or the centre.
 
-    `line` is a side of the field (TOP, RIGHT, BOTTOM, LEFT), OPENING or VERTICAL. Where the panel is no true rectangle,
+    `line` is a side of the field (TOP, RIGHT, BOTTOM, LEFT), OPENING, VERTICAL or LEVEL. Where the panel is no true rectangle,
     everything is measured along the line itself, from where it meets the panel's edge.
     """
     if panel.shape:
@@ -59,6 +59,8 @@ def _along(panel: Panel, outline: Quad, line: int, axis: int, point: Point, datu
         through = panel.field_quad.side(line) if line in DOWN_FROM else (point, (x, y + 1.0))
         if line == VERTICAL:
             through = _down_vertical(panel, point)
+        if panel.on_fold:
+            return exact(math.dist(point, crossing(through, outline.side(BOTTOM)))), UP_FROM.get(line, "bottom")
         return exact(math.dist(point, crossing(through, outline.side(TOP)))), DOWN_FROM.get(line, "top")
     through = panel.field_quad.side(line) if line in NAMES else ((x, y), (x + 1.0, y))
     left, right = crossing(through, outline.side(LEFT)), crossing(through, outline.side(RIGHT))
@@ -86,6 +88,16 @@ def as_laid(panel: Panel, points: Floats) -> Floats:
     size = np.array([float(field.width), float(field.height)])
     laid: Floats = panel.shape.field.shares(points) * size + np.array([float(field.left), float(field.top)])
     return laid
+
+
+def level_ends(panel: Panel, point: Point) -> tuple[Point, Point]:
+    """Where the level line through a point meets the field's left and right."""
+    y = point[1]
+    if panel.contour:
+        meets = ends_in(panel.contour.field, point, (point[0] + 1.0, y))
+        return meets or (point, point)
+    across = ((0.0, y), (1.0, y))
+    return crossing(across, panel.field_quad.side(LEFT)), crossing(across, panel.field_quad.side(RIGHT))
 
 
 def vertical(panel: Panel, across_mm: float) -> tuple[Point, Point]:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM
+from dividers.core.base.tolerances import GRID_SKEW, POINT_GRID_MM, SAME_POINT_MM, SHORTEST_LINE_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.contours import ends_in
 from dividers.core.geometry.ledger import NOTHING
@@ -49,7 +49,8 @@ def meeting(layout: Layout) -> Bools:
     if layout.lined:
         apart |= inside & (_regions(layout)[plus] != _regions(layout)[minus])
     meets: Bools = apart & (paint[plus] | paint[minus]) & (inside | _on_margin(layout) | _on_zone_edge(layout))
-    return meets
+    lengths = np.bincount(borders.line, borders.lengths * meets, minlength=len(borders.lines.offsets))
+    return meets & (lengths >= SHORTEST_LINE_MM)[borders.line]
 
 
 def _on_zone_edge(layout: Layout) -> Bools:
@@ -113,7 +114,7 @@ def find_places(layout: Layout, way: str) -> Places:
     """Every point to mark, once.
 
     A line that paint meets from one side of the field to another is marked on those two sides and snapped between. One that
-    ends inside is marked where it ends. With `way` perimeter every line is drawn out to the sides; with verticals every corner
+    ends inside is marked where it ends, or, plumb and level ones, drawn out to the sides where that takes fewer marks. With `way` perimeter every line is drawn out to the sides; with verticals every corner
     of a cell is marked; with laser every level or plumb line has one mark, from which it is carried. Marks at the panel's own corners and in doorways are left out.
     """
     borders = layout.borders
@@ -126,7 +127,62 @@ def find_places(layout: Layout, way: str) -> Places:
         carried = _one_each(_kept(layout.panel, _drawn_out(layout, own)))
         rest = _found(layout, at[~np.isin(borders.line[at], carried.lines)], "auto")
         return _kept(layout.panel, _once(_both(carried, rest)))
-    return _kept(layout.panel, _once(_found(layout, at, way)))
+    found = _markable(layout, at, way)
+    return _fewest(layout, at, found) if way == "auto" and (found.sides == INSIDE).any() else found
+
+
+def _markable(layout: Layout, at: Ints, way: str, drawn: Ints | None = None) -> Places:
+    """The places along some borders, each once; lines that would be marked in a doorway, where they end beside it."""
+    found = _found(layout, at, way, drawn)
+    lost = np.unique(found.lines[_in_doorway(layout.panel, found)])
+    if len(lost) and way != "verticals":
+        found = _both(found, _segment_ends(layout, at[np.isin(layout.borders.line[at], lost)]))
+    return _kept(layout.panel, _once(found))
+
+
+def _fewest(layout: Layout, at: Ints, found: Places) -> Places:
+    """The places of lines that end inside, or fewer: plumb or level lines drawn out and marked on the field's sides instead, where no
+    opening lies in their way."""
+    plumb, level = (_open_lines(layout, np.unique(found.lines[found.sides == INSIDE]), axis) for axis in (0, 1))
+    tried = [found]
+    for drawn in (plumb, level, np.concatenate([plumb, level])):
+        if len(drawn):
+            tried.append(_markable(layout, at, "auto", drawn))
+    return min(tried, key=lambda places: _marks_made(layout, places))
+
+
+def _open_lines(layout: Layout, lines: Ints, axis: int) -> Ints:
+    """Of some lines those that are plumb (axis 0) or level (1) and meet no opening, drawn out to the field's sides."""
+    panel = layout.panel
+    if panel.shape and panel.shape.follows:
+        return lines[:0]
+    own = lines[np.abs(layout.borders.lines.normals[lines, axis]) > CARRIED]
+    places = layout.borders.lines.offsets[own] * layout.borders.lines.normals[own, axis]
+    for opening in panel.openings:
+        low, high = (opening.box.left, opening.box.right) if axis == 0 else (opening.box.top, opening.box.bottom)
+        clear = (places < float(low) + SAME_POINT_MM) | (places > float(high) - SAME_POINT_MM)
+        own, places = own[clear], places[clear]
+    if panel.contour:  # in an L or a U a line may leave the panel and come back
+        ring = np.array(panel.contour.field)[:, axis]
+        beyond = ring[None, :] > places[:, None]
+        own = own[(beyond != np.roll(beyond, 1, axis=1)).sum(axis=1) <= 2]
+    result: Ints = own
+    return result
+
+
+def _marks_made(layout: Layout, places: Places) -> int:
+    """How many marks places take, with the two at the ends of each vertical that inner ones are read down."""
+    inner = np.array(
+        [
+            side == INSIDE and not on_opening(layout.panel, (x, y))
+            for (x, y), side in zip(places.points.tolist(), places.sides.tolist(), strict=True)
+        ],
+        bool,
+    )
+    across = np.unique(np.round(places.points[inner, 0] / POINT_GRID_MM + GRID_SKEW))
+    ends = np.isin(places.sides, (SIDES.index("top"), SIDES.index("bottom")))
+    there = np.round(places.points[ends, 0] / POINT_GRID_MM + GRID_SKEW)
+    return len(places) + 2 * len(across) - int(np.isin(there, across).sum())
 
 
 def _one_each(places: Places) -> Places:
@@ -137,17 +193,13 @@ def _one_each(places: Places) -> Places:
     return places.pick(np.sort(order[first]))
 
 
-def _found(layout: Layout, at: Ints, way: str) -> Places:
-    """The places along some borders."""
+def _found(layout: Layout, at: Ints, way: str, drawn: Ints | None = None) -> Places:
+    """The places along some borders; `drawn` lines are drawn out to the field's sides."""
     borders = layout.borders
     if not len(at):
         return Places(np.zeros((0, 2)), np.zeros(0, np.int64), np.zeros(0, np.int64))
     line, t0, t1 = borders.line[at], borders.t0[at], borders.t1[at]
-    follows = (np.diff(line) == 0) & (t0[1:] - t1[:-1] <= SAME_POINT_MM)
-    starts, ends = np.append(True, ~follows), np.append(~follows, True)
-    if way == "verticals":
-        starts, ends = np.ones(len(at), bool), np.ones(len(at), bool)
-    places = _ends(layout, np.concatenate([line[starts], line[ends]]), np.concatenate([t0[starts], t1[ends]]))
+    places = _segment_ends(layout, at, every=way == "verticals")
     if way != "verticals":
         first, last = np.append(True, np.diff(line) != 0), np.append(np.diff(line) != 0, True)
         outer = _ends(layout, np.concatenate([line[first], line[last]]), np.concatenate([t0[first], t1[last]]))
@@ -158,12 +210,22 @@ def _found(layout: Layout, at: Ints, way: str) -> Places:
         if way == "perimeter":
             outer = _drawn_out(layout, line[first])
             through[:] = True
-        elif on_margin.any():  # the field's own side is marked from one end to the other, however far paint reaches along it
-            own = line[first][on_margin]
+        elif on_margin.any() or drawn is not None:
+            own = line[first][on_margin]  # the field's own side is marked end to end, however far paint reaches along it
+            own = own if drawn is None else np.union1d(own, drawn)
             outer = _both(outer.pick(~np.isin(outer.lines, own)), _drawn_out(layout, own))
             through[own] = True
         places = _both(outer.pick(through[outer.lines]), places.pick(~through[places.lines]))
     return places
+
+
+def _segment_ends(layout: Layout, at: Ints, every: bool = False) -> Places:
+    """Both ends of each whole stretch of line along some borders, or of each border."""
+    borders = layout.borders
+    line, t0, t1 = borders.line[at], borders.t0[at], borders.t1[at]
+    follows = (np.diff(line) == 0) & (t0[1:] - t1[:-1] <= SAME_POINT_MM) & (not every)
+    starts, ends = np.append(True, ~follows), np.append(~follows, True)
+    return _ends(layout, np.concatenate([line[starts], line[ends]]), np.concatenate([t0[starts], t1[ends]]))
 
 
 def _ends(layout: Layout, line: Ints, t: Floats) -> Places:
@@ -252,17 +314,23 @@ def _once(places: Places) -> Places:
 
 def _kept(panel: Panel, places: Places) -> Places:
     """Without the panel's own corners, and without places where there is nothing to mark on: a doorway."""
-    keep = np.ones(len(places), bool)
+    keep = ~_in_doorway(panel, places)
     for corner in panel.outline_quad.corners:
         keep &= np.abs(places.points - corner).max(axis=1) > SAME_POINT_MM
+    return places.pick(keep)
+
+
+def _in_doorway(panel: Panel, places: Places) -> Bools:
+    """Which places lie on a side of the field where an opening is."""
+    found = np.zeros(len(places), bool)
     for side, inward in enumerate(((0, 1), (-1, 0), (0, -1), (1, 0))):
         x, y = (places.points + np.array(inward) * 10 * SAME_POINT_MM).T
         for opening in panel.openings:
             left, top, right, bottom = (
                 float(v) for v in (opening.box.left, opening.box.top, opening.box.right, opening.box.bottom)
             )
-            keep &= ~((places.sides == side) & (x > left) & (x < right) & (y > top) & (y < bottom))
-    return places.pick(keep)
+            found |= (places.sides == side) & (x > left) & (x < right) & (y > top) & (y < bottom)
+    return found
 
 
 def on_opening(panel: Panel, point: Point) -> tuple[int, str, int] | None:

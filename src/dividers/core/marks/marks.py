@@ -20,8 +20,11 @@ from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.method import BY_EYE, Method
 from dividers.core.job.products import Colour
 from dividers.core.marks.common_verticals import on_common_verticals
-from dividers.core.marks.mark_distances import OPENING, VERTICAL, as_laid, run_to, vertical
+from dividers.core.marks.mark_distances import LEVEL, OPENING, VERTICAL, as_laid, level_ends, run_to, vertical
 from dividers.core.marks.mark_places import INSIDE, MARKED_SIDES, find_places, margins_of, on_opening, sides_of
+from dividers.core.marks.third_marks import third_marks
+
+OWN_MARKS = ("dot", "middle")  # marks that say what they are for
 
 # Paint darker than this covers a soft pencil line in its usual coats (common practice, no source).
 COVERS_PENCIL = 0.4
@@ -31,7 +34,7 @@ COVERS_PENCIL = 0.4
 class Mark:
     """A pencil mark at (x, y) mm on a mark line, read from its datum; `order` counts along that line's working order.
 
-    `what` is what it is for, where that isn't a pattern's line: stud, start line. `side` says where to put the pencil.
+    `what` is what it is for, where that isn't a pattern's line: stud, start line, vertical, level; or the middle of one. `side` says where to put the pencil.
     """
 
     panel: str
@@ -148,8 +151,13 @@ def _places(layout: Layout, method: Method, graduation: Graduation, palette: Map
             places.append(_MarkPlace((OPENING, number), name, axis, spot, side=words))
         else:
             inner.append((spot, words))
+    across: list[Point] = []
+    if method.third_mark_mm and not tiles.torn:
+        known = [*map(tuple, found.points.tolist()), *layout.panel.outline_quad.corners]
+        down, across = third_marks(layout, known, float(method.third_mark_mm), float(graduation.step_mm))
+        inner += [(point, "middle") for point in down]
     inner += [(dot.point, "dot") for dot in tiles.dots if not _in_opening(layout, dot.point)]
-    return places + _down_verticals(layout, inner, taken, graduation)
+    return places + _down_verticals(layout, inner, taken, graduation) + _across_levels(layout, across, taken, graduation)
 
 
 def _down_verticals(
@@ -162,8 +170,8 @@ def _down_verticals(
     names: dict[int, str] = {}
     laid = as_laid(panel, np.array([spot for spot, _ in inner]).reshape(-1, 2))[:, 0]
     for ((x, y), words), key, across in zip(inner, numbered(laid, POINT_GRID_MM).tolist(), laid.tolist(), strict=True):
-        what = "dot" if words == "dot" else ""
-        at = int(sides_of(layout.panel, np.array([[x, y]]))[0]) if what else INSIDE
+        what = words if words in OWN_MARKS else ""
+        at = int(sides_of(layout.panel, np.array([[x, y]]))[0]) if what == "dot" else INSIDE
         if at != INSIDE:
             if _grid((x, y)) not in taken:
                 places.append(_MarkPlace((at, 0), *MARKED_SIDES[at], (x, y), what))
@@ -182,6 +190,29 @@ def _down_verticals(
             if _grid((x, y)) not in taken and not corner and not _in_opening(layout, inward):
                 taken.add(_grid((x, y)))
                 places.append(_MarkPlace((side, 0), *MARKED_SIDES[side], (x, y), "vertical"))
+    return places
+
+
+def _across_levels(
+    layout: Layout, points: Sequence[Point], taken: set[tuple[int, int]], graduation: Graduation
+) -> list[_MarkPlace]:
+    """Places inside the field, across the level line through each, and each level line's own two marks at the field's sides."""
+    panel = layout.panel
+    places: list[_MarkPlace] = []
+    levels = numbered(np.array([y for _, y in points]), POINT_GRID_MM).tolist()
+    seen: set[int] = set()
+    for point, key in zip(points, levels, strict=True):
+        name = f"across at {read_off(run_to(panel, VERTICAL, 1, point, '')[0], graduation).text}"
+        places.append(_MarkPlace((LEVEL, key), name, 0, point, "middle"))
+        if key in seen:
+            continue
+        seen.add(key)
+        for side, end in zip((3, 1), level_ends(panel, point), strict=True):
+            if _grid(end) not in taken and not _in_opening(
+                layout, (end[0] + (10 if side == 3 else -10) * SAME_POINT_MM, end[1])
+            ):
+                taken.add(_grid(end))
+                places.append(_MarkPlace((side, 0), *MARKED_SIDES[side], end, "level"))
     return places
 
 

@@ -12,6 +12,7 @@ from dividers.core.base.units import INCH_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.cells.lit_sides import lit_sides
 from dividers.core.geometry import polygons
+from dividers.core.geometry.contours import box_of
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.products import Colour
@@ -21,7 +22,7 @@ from dividers.core.output.hand_shapes import shapes_on
 from dividers.core.output.scene import Area, Dot, Label, Scene, Stroke, View
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan_document import cell_rounds, sides_in_words
-from dividers.core.survey.sheet import Placed, Sheet
+from dividers.core.survey.sheet import Crease, Placed, Sheet
 
 # Ruler divisions to choose from, mm: the smallest whose labels have room.
 INCH_STEPS = tuple(INCH_MM * n for n in (Fraction(1, 2), 1, 2, 3, 6, 12, 24, 48, 96, 240, 480, 1200))
@@ -81,8 +82,9 @@ def _box(sheet: Sheet) -> Rectangle:
 
 
 def _panel_box(placed: Placed) -> Rectangle:
-    shape = placed.panel.shape
-    return Rectangle(*(exact(side) for side in shape.outline.box)) if shape else placed.box(placed.panel.outline)
+    if not placed.panel.shape:
+        return placed.box(placed.panel.outline)
+    return Rectangle(*(exact(side) for side in box_of(placed.ring(placed.panel.outline_ring))))
 
 
 class _SceneBuilder:
@@ -113,9 +115,7 @@ class _SceneBuilder:
         for layer in layers:
             self._add_cells(number + layer * self.plan.sheet_count)
         for placed in sheet.placed:
-            shape = placed.panel.shape
-            ring = shape.outline.corners if shape else placed.ring(placed.panel.outline_ring)
-            self.outlines.append(tuple(self.at(corner) for corner in ring))
+            self.outlines.append(tuple(self.at(corner) for corner in placed.ring(placed.panel.outline_ring)))
             self._add_openings(placed)
             if not self.view.strips_of and self.view.layers is None:
                 self._add_by_hand(placed)
@@ -124,7 +124,7 @@ class _SceneBuilder:
             if self.view.corners:
                 self._add_corners(placed)
         for crease in sheet.creases:
-            self._add_crease(sheet, crease.axis, float(crease.at))
+            self._add_crease(sheet, crease)
         self._add_rulers(box, first=number == 0)
         layouts = [number + layer * self.plan.sheet_count for layer in layers]
         if self.view.strips_of:
@@ -161,13 +161,14 @@ class _SceneBuilder:
             x, y = np.array(corner) + way / max(float(np.hypot(*way)), 1e-9) * self.em * 1.6
             self.labels.append(Label("panel", self._on_sheet(placed, (x, y + self.em * 0.3)), str(number), "middle"))
 
-    def _add_crease(self, sheet: Sheet, axis: int, at: float) -> None:
-        boxes = [placed.box(placed.panel.outline) for placed in sheet.placed]
-        near = [b for b in boxes if at in (float((b.left, b.top)[axis]), float((b.right, b.bottom)[axis]))]
-        low = min(float((b.top, b.left)[axis]) for b in near)
-        high = max(float((b.bottom, b.right)[axis]) for b in near)
-        ends = ((at, low), (at, high)) if axis == 0 else ((low, at), (high, at))
-        self.strokes.append(Stroke("fold", self.at(ends[0]), self.at(ends[1])))
+    def _add_crease(self, sheet: Sheet, crease: Crease) -> None:
+        """A fold, along the longer of both sides."""
+        sides = [
+            sheet.placed[crease.first].side_on_sheet(crease.side),
+            sheet.placed[crease.second].side_on_sheet(crease.other_side),
+        ]
+        start, end = max(sides, key=lambda ends: math.dist(*ends))
+        self.strokes.append(Stroke("fold", self.at(start), self.at(end)))
 
     def _add_cells(self, number: int) -> None:
         """The cells of one layer on one sheet. What a layer above others doesn't paint lets them be seen."""
@@ -223,10 +224,11 @@ class _SceneBuilder:
 
     def _add_openings(self, placed: Placed) -> None:
         for opening in placed.panel.openings:
-            box = placed.box(opening.box)
-            self.openings.append(Area("", self.moved([placed.ring(opening.corners)]), "", title=opening.name))
-            middle = (float(box.left + box.right) / 2, float(box.top + box.bottom) / 2)
-            if float(box.width) > self.em * 0.55 * len(opening.name):
+            ring = placed.ring(opening.corners)
+            self.openings.append(Area("", self.moved([ring]), "", title=opening.name))
+            left, top, right, bottom = box_of(ring)
+            middle = ((left + right) / 2, (top + bottom) / 2)
+            if right - left > self.em * 0.55 * len(opening.name):
                 self.labels.append(Label("opening", self.at(middle), opening.name))
 
     def _add_rulers(self, box: Rectangle, first: bool) -> None:

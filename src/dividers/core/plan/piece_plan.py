@@ -326,7 +326,8 @@ def _reserve_facts(plan: PiecePlan) -> tuple[Caution, ...]:
 
 
 def _fold_facts(plan: PiecePlan) -> tuple[Caution, ...]:
-    said = folds_said(plan.piece, plan.job.graduation, plan.job.units, lambda mm: write_rounded(mm, plan.job))
+    first = plan.layouts[: plan.sheet_count]
+    said = folds_said(plan.piece, first, plan.job.graduation, plan.job.units, lambda mm: write_rounded(mm, plan.job))
     return tuple(Caution(code, plan.piece.name, words) for code, words in said)
 
 

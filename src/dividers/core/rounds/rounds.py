@@ -10,9 +10,10 @@ from dividers.core.cells.layout import Layout
 from dividers.core.geometry.graph import components
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints
+from dividers.core.tape.laying import lay_strips
 from dividers.core.tape.outer_edges import HandEdge, hand_edges
 from dividers.core.tape.stretches import Runs, bridged, find_runs, without_twins
-from dividers.core.tape.strips import Strips, lay_strips, no_strips
+from dividers.core.tape.strips import Strips, no_strips
 
 
 def working_place(boxes: Floats, exit_side: str | None) -> Floats:

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy.spatial import KDTree
 
-from dividers.core.base.tolerances import SAME_POINT_MM
+from dividers.core.base.tolerances import SAME_POINT_MM, SHORTEST_LINE_MM, SHORTEST_PART_MM
 from dividers.core.cells.layout import Layout, off_surface
 from dividers.core.geometry.graph import components
 from dividers.core.geometry.ledger import NOTHING, Lines
@@ -49,9 +49,10 @@ def find_runs(layout: Layout, painted: Bools, kept: Bools) -> Runs:
     """The runs that a pass needs: along every border between a painted cell and a kept one, or nothing."""
     borders = layout.borders
     paint, keep = np.append(painted, False), np.append(kept, True)  # index -1, NOTHING: never painted, always kept
+    paint_meets = _layable(layout)
     found = []
     for number, near, far in ((1, borders.minus, borders.plus), (-1, borders.plus, borders.minus)):
-        at = np.flatnonzero(paint[near] & keep[far])
+        at = np.flatnonzero(paint[near] & keep[far] & paint_meets)
         ways = np.full(len(at), number)
         found.append((borders.line[at], ways, borders.t0[at], borders.t1[at], far[at] == NOTHING, near[at]))
     line, side, t0, t1, perimeter, cell = (np.concatenate(column) for column in zip(*found, strict=True))
@@ -65,7 +66,25 @@ def find_runs(layout: Layout, painted: Bools, kept: Bools) -> Runs:
         return Runs(line, side, t0, t1, perimeter, line, cell)
     starts = np.concatenate([[True], ~_follow(line, side, perimeter) | (t0[1:] - t1[:-1] > SAME_POINT_MM)])
     ends = np.concatenate([starts[1:], [True]])
-    return Runs(line[starts], side[starts], t0[starts], t1[ends], perimeter[starts], np.cumsum(starts) - 1, cell)
+    run = np.cumsum(starts) - 1
+    long = t1[ends] - t0[starts] >= SHORTEST_LINE_MM
+    if not long.all():
+        kept = long[run]
+        line, side, t0, t1, perimeter, cell, starts, ends, run = (
+            c[kept] for c in (line, side, t0, t1, perimeter, cell, starts, ends, (np.cumsum(long) - 1)[run])
+        )
+    return Runs(line[starts], side[starts], t0[starts], t1[ends], perimeter[starts], run, cell)
+
+
+def _layable(layout: Layout) -> Bools:
+    """The borders that tape can be laid along: all but short stretches of a fold where parts meet that shouldn't."""
+    borders = layout.borders
+    if not any(placed.turned for placed in layout.sheet.placed):
+        return np.ones(len(borders), bool)
+    both = (borders.plus != NOTHING) & (borders.minus != NOTHING)
+    over_fold = both & (layout.panels[borders.plus] != layout.panels[borders.minus])
+    result: Bools = ~over_fold | (borders.lengths >= SHORTEST_PART_MM)
+    return result
 
 
 def _follow(line: Ints, side: Ints, perimeter: Bools) -> Bools:

@@ -59,7 +59,7 @@ def begin(connection: sqlite3.Connection, wanted: ToLayOut) -> tuple[int, str]:
         return wanted.job_id, _one_more(connection, wanted.job_id, of, wanted)
     if wanted.units not in JOB_UNITS:
         raise BadSizes({"units": f"Choose one of: {', '.join(JOB_UNITS)}."})
-    piece = _piece(connection, of, wanted, ("base", "first"))
+    piece = _piece(connection, of, wanted, wanted.units, ("base", "first"))
     document: Document = {
         "format": JOB_FORMAT,
         "title": of.name,
@@ -82,7 +82,7 @@ def _title(connection: sqlite3.Connection, name: str) -> str:
 def _one_more(connection: sqlite3.Connection, job_id: int, of: Beginning, wanted: ToLayOut) -> str:
     opened = editing.open_job(connection, job_id)
     colors = list(opened.document["palette"])
-    piece = _piece(connection, of, wanted, (colors[0], colors[min(1, len(colors) - 1)]))
+    piece = _piece(connection, of, wanted, opened.job.units, (colors[0], colors[min(1, len(colors) - 1)]))
     names = {each.name for each in opened.job.pieces}
     piece["name"] = next(
         name for n in range(1, len(names) + 2) if (name := of.name if n == 1 else f"{of.name} {n}") not in names
@@ -92,7 +92,9 @@ def _one_more(connection: sqlite3.Connection, job_id: int, of: Beginning, wanted
     return editing.add_piece(connection, job_id, opened.revision.number, piece, products)
 
 
-def _piece(connection: sqlite3.Connection, of: Beginning, wanted: ToLayOut, colors: tuple[str, str]) -> dict[str, Any]:
+def _piece(
+    connection: sqlite3.Connection, of: Beginning, wanted: ToLayOut, units: str, colors: tuple[str, str]
+) -> dict[str, Any]:
     sizes = {"width": wanted.width, "height": wanted.height} | ({"more": wanted.more} if of.more else {})
     faults = {key: "Measure it, and type what the tape reads." for key, text in sizes.items() if not text.strip()}
     copies = whole(wanted.copies, MOST_COPIES) if of.copies else 1
@@ -103,7 +105,7 @@ def _piece(connection: sqlite3.Connection, of: Beginning, wanted: ToLayOut, colo
     piece = begun_piece(
         of, wanted.width.strip(), wanted.height.strip(), wanted.more.strip(), wanted.base_on, copies or 1, colors
     )
-    piece["method"] |= usual_way(connection, of.kind)
+    piece["method"] |= usual_way(connection, of.kind, units)
     if wanted.pattern:
         piece["pattern"] = {**_pattern(wanted.pattern), "colors": [colors[1], None]}
     return piece

@@ -8,6 +8,7 @@ from dividers.store import tools
 from dividers.store.database import transaction
 
 LEVEL_TOOL, LASER_TOOL, CHALK, POLE, EDGE = TOOLS = ("level", "laser", "chalk line", "story pole", "straightedge")
+LONGER_THAN = {"in": "96", "cm": "240", "mm": "2400"}  # a long straightedge (common practice, no source)
 CARRIED_KINDS = ("wall", "ceiling")  # surfaces on which a laser's line is at home
 
 
@@ -22,9 +23,13 @@ def keep(connection: sqlite3.Connection, there: Collection[str]) -> None:
         tools.put_tools(connection, {name: name in there for name in TOOLS})
 
 
-def usual_way(connection: sqlite3.Connection, surface: str) -> dict[str, str]:
-    """The part of a method that says how lines are carried on a new piece of a surface: by the laser, where there is one."""
-    return {"mark_way": LASER} if surface in CARRIED_KINDS and known(connection).get(LASER_TOOL) else {}
+def usual_way(connection: sqlite3.Connection, surface: str, units: str) -> dict[str, str]:
+    """The part of a method that says how lines are carried on a new piece of a surface: by the laser, where there is one; with a mark in the
+    middle of lines longer than a straightedge, where there is no chalk line either."""
+    had = known(connection)
+    if surface in CARRIED_KINDS and had.get(LASER_TOOL):
+        return {"mark_way": LASER}
+    return {"third_mark": LONGER_THAN[units]} if had.get(EDGE) and not had.get(CHALK) else {}
 
 
 def lacking(connection: sqlite3.Connection, needed: Collection[str]) -> str:

@@ -43,7 +43,6 @@ class BoardPanel:
     verdict: Verdict | None
     picture: Markup
     scale: int
-    joined: bool
     by: Field | None
     distances: tuple[DistanceRow, ...]
 
@@ -62,10 +61,9 @@ class Advice:
 def advice_of(plan: PiecePlan, opened: Opened) -> list[Advice]:
     """The panels for which another way than the one in use is advised with this pattern."""
     job, piece = opened.job, plan.piece
-    joined = {name for fold in piece.surface.folds for name in (fold.panel, fold.other_panel)}
     found = []
     for panel in piece.surface.panels:
-        verdict = None if panel.name in joined else _verdict(plan, opened, panel)
+        verdict = _verdict(plan, opened, panel)
         ways = {way.fit: way for way in verdict.ways} if verdict else {}
         if verdict and ways and verdict.recommended != piece.method.fit:
             way, used = ways[verdict.recommended], ways.get(piece.method.fit)
@@ -90,7 +88,6 @@ def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], addin
     """What the board's template shows."""
     job, piece = opened.job, plan.piece
     named = {field.name: field for field in fields if field.section == READ}
-    joined = {name for fold in piece.surface.folds for name in (fold.panel, fold.other_panel)}
     panels = []
     for number, panel in enumerate(piece.surface.panels):
         rows = reading_rows(panel, job.graduation, job.units)
@@ -102,7 +99,7 @@ def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], addin
         between = distance_rows(panel, job.graduation, job.units)
         board_rows = tuple(_row(number, row, named) for row in rows)
         by = named.get(f"surface.panels.{number}.survey.by")
-        panels.append(BoardPanel(number, panel, board_rows, verdict, picture, scale, panel.name in joined, by, between))
+        panels.append(BoardPanel(number, panel, board_rows, verdict, picture, scale, by, between))
     return {
         "board_panels": panels,
         "kinds": [(key, words) for key, (words, _, _) in KINDS.items()],

@@ -11,6 +11,7 @@ from typing import Any
 
 import numpy as np
 
+from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.geometry.shapes import Floats, Ints, Point, Shapes
 from dividers.core.job.kinds import Flag, Kind, LengthText, ListOf, Number, PaletteKey, WholeNumber
 from dividers.core.job.places import PlacesKind
@@ -149,16 +150,33 @@ class Tiles:
         def points(given: Floats) -> list[Point]:
             return [(float(x), float(y)) for x, y in placed.to_panel(given)]
 
-        box = placed.panel.outline
+        def on_panel(line: tuple[Point, Point]) -> tuple[Point, Point]:
+            a, b = points(np.array(line))
+            return a, b
+
         dots = zip(self.dots, points(np.array([s.point for s in self.dots]).reshape(-1, 2)), strict=True)
         lines = self.start_lines
         light = placed.to_panel_direction(np.array(self.light)) if self.light else None
         return replace(
             self,
-            dots=tuple(replace(s, point=p) for s, p in dots if 0 <= p[0] <= box.right and 0 <= p[1] <= box.bottom),
-            start_lines=None if lines is None else tuple((a, b) for a, b in (points(np.array(line)) for line in lines)),
+            dots=tuple(replace(s, point=p) for s, p in dots if _on(placed, p)),
+            start_lines=None if lines is None else tuple(line for line in map(on_panel, lines) if _runs_on(placed, line)),
             light=(float(light[0]), float(light[1])) if light is not None else None,
         )
+
+
+def _on(placed: Placed, point: Point) -> bool:
+    """Whether a place of a panel lies on it."""
+    if placed.panel.shape:
+        return bool(placed.panel.outline_quad.holds(np.array([point]), SAME_POINT_MM)[0])
+    box = placed.panel.outline
+    return 0 <= point[0] <= box.right and 0 <= point[1] <= box.bottom
+
+
+def _runs_on(placed: Placed, line: tuple[Point, Point]) -> bool:
+    """Whether a line is a panel's own: over measured panels each has its own, over others one runs on over the whole sheet."""
+    (ax, ay), (bx, by) = line
+    return not placed.panel.shape or _on(placed, ((ax + bx) / 2, (ay + by) / 2))
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,97 @@
+"""That every line can be found from the plan: an independent check of what each strip's line has on it, from the plan document alone.
+
+A line in the plane has two degrees of freedom. Each mark, and each corner of a panel or an opening, takes one where it lies on the line; a level
+or plumb direction takes one; an edge of the surface takes both.
+"""
+
+import math
+
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from jobs import any_jobs, surveyed_jobs
+from plan_checker import Shape
+
+from dividers.core.base.errors import BadJob
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.plan.plan import plan_job
+from dividers.core.plan.plan_document import plan_document
+
+ON_MM = 0.3
+SIDE_MM = 0.1
+APART = 0.3  # of a line's length lie the places that it is struck through at least
+SHORT_MM = 25.0  # tape that short is laid through any two places
+MOST_STRIPS = 400
+TURN = 0.002  # a line that turns from level or plumb by less is laid by it
+
+
+def corners(panel):
+    return [tuple(point) for ring in [panel["outline"], *panel["openings"]] for point in ring]
+
+
+def edges(panel):
+    for ring in [panel["outline"], *panel["openings"]]:
+        yield from zip(ring, ring[1:] + ring[:1], strict=True)
+
+
+def off(line, point):
+    """How far a point lies from a line through two."""
+    (ax, ay), (bx, by) = line
+    return abs((bx - ax) * (point[1] - ay) - (by - ay) * (point[0] - ax)) / math.dist(*line)
+
+
+def along(line, point):
+    (ax, ay), (bx, by) = line
+    return ((bx - ax) * (point[0] - ax) + (by - ay) * (point[1] - ay)) / math.dist(*line)
+
+
+def freedom_left(line, panel, marks, carried):
+    """How many degrees of freedom a line has left: 0 is found, more is not."""
+    if any(off(edge, line[0]) < ON_MM and off(edge, line[1]) < ON_MM for edge in edges(panel)):
+        return 0
+    own = [place for place in marks if off(line, place) < ON_MM]
+    known = own + [place for place in corners(panel) if off(line, place) < ON_MM]
+    places = [along(line, place) for place in known]
+    spread = max(places) - min(places) if places else 0.0
+    apart = spread >= APART * math.dist(*line) or (math.dist(*line) < SHORT_MM and spread > 1)
+    (ax, ay), (bx, by) = line
+    true = carried and min(abs(bx - ax), abs(by - ay)) < TURN * math.dist(*line)
+    return 0 if apart or (true and own) else 1 if own else 2
+
+
+def shows(line, cells):
+    """Whether a line parts two looks: a seam between parts of one colour needs no place of its own."""
+    (ax, ay), (bx, by) = line
+    length = math.dist(*line)
+    nx, ny = (ay - by) / length * SIDE_MM, (bx - ax) / length * SIDE_MM
+    seen = []
+    for share in (0.31, 0.57, 0.83):
+        x, y = ax + (bx - ax) * share, ay + (by - ay) * share
+        seen.append([next((c.document["color"] for c in cells if c.holds(x + s * nx, y + s * ny)), "nothing") for s in (1, -1)])
+    return any(one != other for one, other in seen)
+
+
+def undetermined(document):
+    piece = document["pieces"][0]
+    pattern = piece["pattern"]
+    assume(not pattern.get("spacer") and pattern.get("edge") != "torn" and not pattern.get("unevenness"))
+    try:
+        [planned] = plan_document(plan_job(read_job(document)))["pieces"]
+    except BadJob:
+        assume(False)
+    assume(sum(len(each["strips"]) for each in planned["rounds"]) <= MOST_STRIPS)
+    panels = {panel["name"]: panel for panel in planned["panels"]}
+    marks = {name: [(m["x"], m["y"]) for m in planned["marks"] if m["panel"] == name] for name in panels}
+    cells = {name: [Shape(c) for c in planned["cells"] if c["panel"] == name] for name in panels}
+    carried = piece["method"].get("mark_way") == "laser"
+    for each in planned["rounds"]:
+        for strip in each["strips"]:
+            name = strip["panel"]
+            if freedom_left(strip["line"], panels[name], marks[name], carried) and shows(strip["line"], cells[name]):
+                yield strip["id"], strip["kind"], strip["line"]
+
+
+@settings(max_examples=60)
+@given(any_jobs() | surveyed_jobs(), st.sampled_from(["auto", "perimeter", "verticals", "laser"]))
+def test_every_line_of_tape_is_determined(document, way):
+    document["pieces"][0]["method"]["mark_way"] = way
+    assert list(undetermined(document)) == []
