@@ -70,6 +70,27 @@ def shows(line, cells):
     return any(one != other for one, other in seen)
 
 
+def check_told(lines, marks, panels):
+    """What the plan says of each line is so: its marks and corners lie on it, apart; what is carried is level or plumb; an edge is one."""
+    for told in lines:
+        line, panel = told["line"], panels[told["panel"]]
+        (ax, ay), (bx, by) = line
+        places = [marks[key][1] for key in told["marks"]] + [tuple(corner) for corner in told["corners"]]
+        assert all(marks[key][0] == told["panel"] for key in told["marks"])
+        assert all(off(line, place) < ON_MM for place in places)
+        assert all(any(math.dist(corner, c) < 0.01 for c in corners(panel)) for corner in told["corners"])
+        spread = max((along(line, place) for place in places), default=0) - min(
+            (along(line, place) for place in places), default=0
+        )
+        if told["how"] == "struck":
+            assert spread >= APART * math.dist(*line) - 0.01 or (math.dist(*line) < SHORT_MM and spread > 1)
+        elif told["how"] == "edge":
+            assert any(off(edge, line[0]) < ON_MM and off(edge, line[1]) < ON_MM for edge in edges(panel))
+        else:
+            assert told["how"] == {True: "level", False: "plumb"}[abs(ay - by) < abs(ax - bx)] and places
+            assert min(abs(ax - bx), abs(ay - by)) < TURN * math.dist(*line)
+
+
 def undetermined(document):
     piece = document["pieces"][0]
     pattern = piece["pattern"]
@@ -83,6 +104,7 @@ def undetermined(document):
     marks = {name: [(m["x"], m["y"]) for m in planned["marks"] if m["panel"] == name] for name in panels}
     cells = {name: [Shape(c) for c in planned["cells"] if c["panel"] == name] for name in panels}
     carried = piece["method"].get("mark_way") == "laser"
+    check_told(planned["lines"], {mark["id"]: (mark["panel"], (mark["x"], mark["y"])) for mark in planned["marks"]}, panels)
     for each in planned["rounds"]:
         for strip in each["strips"]:
             name = strip["panel"]

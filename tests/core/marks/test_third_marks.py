@@ -33,7 +33,10 @@ def test_plumb_lines_get_theirs_across_one_level():
     found = [mark for mark in made if mark.what == "middle"]
     assert {(mark.y, mark.line, mark.datum) for mark in found} == {(48 * 25.4, "across at 48 in", "left")}
     assert {mark.reading.text for mark in found} == {"30 in", "60 in", "90 in"}
-    assert {(mark.line, mark.reading.text) for mark in made if mark.what == "level"} == {("left edge", "48 in"), ("right edge", "48 in")}
+    assert {(mark.line, mark.reading.text) for mark in made if mark.what == "level"} == {
+        ("left edge", "48 in"),
+        ("right edge", "48 in"),
+    }
 
 
 @pytest.mark.parametrize(("third", "many"), [("96", 0), ("95", 3), (None, 0)])

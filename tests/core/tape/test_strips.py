@@ -18,7 +18,7 @@ from dividers.core.job.model import Piece
 from dividers.core.job.products import Colour, Tape
 from dividers.core.job.surface import Surface
 from dividers.core.marks.marks import plan_marks, working_order
-from dividers.core.plan.plan_document import sides_in_words
+from dividers.core.plan.strips_told import sides_in_words
 from dividers.core.rounds.options import plan_taping
 from dividers.core.tape.laying import lay_strips
 from dividers.core.tape.stretches import TWIN_MM, Runs, bridged, find_runs, without_twins

@@ -21,7 +21,8 @@ from dividers.core.marks.mark_places import lines_to_mark
 from dividers.core.output.hand_shapes import shapes_on
 from dividers.core.output.scene import Area, Dot, Label, Scene, Stroke, View
 from dividers.core.plan.piece_plan import PiecePlan
-from dividers.core.plan.plan_document import cell_rounds, sides_in_words
+from dividers.core.plan.plan_document import cell_rounds
+from dividers.core.plan.strips_told import sides_in_words
 from dividers.core.survey.sheet import Crease, Placed, Sheet
 
 # Ruler divisions to choose from, mm: the smallest whose labels have room.

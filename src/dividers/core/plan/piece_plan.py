@@ -61,13 +61,13 @@ class PiecePlan:
         reserve_tape = self.taping.chosen.taping == "reserve"
         taped = tuple(
             mark
-            for layout in self._marked_layouts()
+            for layout in self.marked_layouts()
             for panel in layout.by_panel
             for mark in plan_marks(panel, method, job.graduation, job.palette, reserve_tape)
         )
         return taped + self.hand_marks
 
-    def _marked_layouts(self) -> Sequence[Layout]:
+    def marked_layouts(self) -> Sequence[Layout]:
         """What is marked: where lines are uneven on purpose and carried by a laser, the even grid that they are laid about by eye."""
         if not even_is_marked(self.piece) or any(layout.parts for layout in self.layouts):
             return self.layouts

@@ -8,22 +8,19 @@ from typing import Any
 
 import numpy as np
 
-from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.cells.layout import Layout, corners
 from dividers.core.cells.lit_sides import lit_sides
-from dividers.core.geometry import polygons
 from dividers.core.geometry.ledger import NOTHING
-from dividers.core.geometry.shapes import Bools, Floats, Ints, Shapes, moved_to
+from dividers.core.geometry.shapes import Floats, Ints, Shapes, moved_to
 from dividers.core.job.surface import Panel
 from dividers.core.job.usual import CUT_IN_MIN_M, coats_of
 from dividers.core.marks.marks import Mark
+from dividers.core.plan.lines_found import PieceLine, lines_found
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan import Plan
-from dividers.core.plan.strip_places import StripPlace, places_of
+from dividers.core.plan.strips_told import covered, segments_on_panels, sides_in_words, strip_kinds, strip_places
 from dividers.core.rounds.options import figures
 from dividers.core.rounds.rounds import Round, edges_of_round
-from dividers.core.survey.sheet import Placed, Sheet
-from dividers.core.tape.strips import Strips
 
 PLAN_FORMAT = "dividers-plan/2"
 DIGITS = 6
@@ -64,6 +61,7 @@ def _piece(plan: PiecePlan) -> dict[str, Any]:
         "cells": cells,
         "reserves": reserves,
         "marks": [_mark(plan, number, mark) for number, mark in enumerate(plan.marks, 1)],
+        "lines": [_line(plan, number, found) for number, found in enumerate(lines_found(plan), 1)],
         "checks": [
             {"panel": c.panel, "what": c.what, "from": list(c.start), "to": list(c.end), "reading": c.reading.text}
             for c in plan.checks
@@ -165,10 +163,6 @@ def _hand(plan: PiecePlan) -> list[dict[str, Any]]:
     return found
 
 
-def _on_panel(points: Floats, placed: Placed) -> Floats:
-    return placed.to_panel(points) if placed.moved else points
-
-
 def _shapes_on_panels(shapes: Shapes, panels: Ints, layout: Layout) -> Shapes:
     """Shapes of a sheet, each in the coordinates of its panel."""
     if not any(placed.moved for placed in layout.sheet.placed):
@@ -233,6 +227,19 @@ def _mark(plan: PiecePlan, number: int, mark: Mark) -> dict[str, Any]:
     }
 
 
+def _line(plan: PiecePlan, number: int, found: PieceLine) -> dict[str, Any]:
+    line = found.line
+    return {
+        "id": f"l{number}",
+        "panel": line.panel,
+        "layer": plan.piece.layer_names[found.layer],
+        "line": _rounded(np.array([line.start, line.end])),
+        "how": line.how,
+        "marks": [f"m{mark}" for mark in found.marks],
+        "corners": [list(corner) for corner in line.corners],
+    }
+
+
 def _rounds(plan: PiecePlan) -> list[dict[str, Any]]:
     rounds = []
     laid = 0
@@ -266,7 +273,7 @@ def _strips(plan: PiecePlan, each: Round, laid: int) -> list[dict[str, Any]]:
         first = laid + len(documents) + 1
         shapes = _rings(_shapes_on_panels(strips.shapes, strips.panel, layout))
         lengths, ends = _rounded(strips.lengths), _rounded(strips.ends.round(3))
-        segments = _rounded(_segments_on_panels(strips, layout))
+        segments = _rounded(segments_on_panels(strips, layout))
         places = strip_places(strips, layout)
         tabs, sides = strips.free_ends(), sides_in_words(strips, layout.sheet)
         beneath = covered(plan, each, sheet)
@@ -298,72 +305,6 @@ def _strips(plan: PiecePlan, each: Round, laid: int) -> list[dict[str, Any]]:
                 documents[-1]["goes_on"] = f"s{first + goes_on[index]}"
                 documents[-1]["at_fold"] = "crease" if strips.crease(index) else "cut"
     return documents
-
-
-def strip_kinds(layout: Layout, strips: Strips) -> list[str]:
-    """What each strip on a layout is; one along the edge of a zone inside the field is no perimeter strip."""
-    kinds = [strips.kind(index) for index in range(len(strips))]
-    if not layout.parts:
-        return kinds
-    return [
-        "edge" if kind == "perimeter" and not on_rim else kind
-        for kind, on_rim in zip(kinds, on_the_rim(layout, strips).tolist(), strict=True)
-    ]
-
-
-def on_the_rim(layout: Layout, strips: Strips) -> Bools:
-    """Which strips of a layer in a zone lie along a side of their panel's field."""
-    middles = (strips.start + strips.end) / 2
-    found = np.zeros(len(strips), bool)
-    for number, placed in enumerate(layout.sheet.placed):
-        here = strips.panel == number
-        points = _on_panel(middles[here], placed)
-        if placed.panel.contour:
-            rim = polygons.ring(placed.panel.contour.field).exterior
-            found[here] = [rim.distance(polygons.point((x, y))) < 2 * SAME_POINT_MM for x, y in points.tolist()]
-            continue
-        found[here] = (np.abs(placed.panel.field_quad.away(points)) < 2 * SAME_POINT_MM).any(axis=1)
-    return found
-
-
-def covered(plan: PiecePlan, each: Round, sheet: int) -> list[list[tuple[int, int]]]:
-    """What each strip on a layout lies on: (layout, cell), layer by layer from below."""
-    found: list[list[tuple[int, int]]] = [[] for _ in range(len(each.strips[sheet]))]
-    for other in each.under(sheet):
-        for strip, cell in zip(*(column.tolist() for column in each.lies_on(sheet, other)), strict=True):
-            found[strip].append((other, cell))
-    return found
-
-
-def _segments_on_panels(strips: Strips, layout: Layout) -> Floats:
-    """The strips' edges that face the paint, (n, 2, 2), each in the coordinates of its panel."""
-    ends = [strips.start.copy(), strips.end.copy()]
-    for number, placed in enumerate(layout.sheet.placed):
-        here = strips.panel == number
-        for points in ends:
-            points[here] = _on_panel(points[here], placed)
-    return np.stack(ends, axis=1)
-
-
-def strip_places(strips: Strips, layout: Layout) -> list[StripPlace]:
-    """Where each strip of a sheet lies."""
-    panels = [placed.panel for placed in layout.sheet.placed]
-    return places_of(_segments_on_panels(strips, layout), strips.panel.tolist(), panels, strips.perimeter.tolist())
-
-
-def sides_in_words(strips: Strips, sheet: Sheet) -> list[str]:
-    """On which side of its line each strip lies, as its panel hangs."""
-    out = (
-        np.array([sheet.placed[panel].to_panel_direction(way) for panel, way in zip(strips.panel, strips.out, strict=True)])
-        if any(p.moved for p in sheet.placed)
-        else strips.out
-    )
-    x, y = out.reshape(-1, 2).T
-    level = np.where(y > 0, "below the line", "above the line")
-    vertical = np.where(x > 0, "right of the line", "left of the line")
-    words = np.where(np.abs(y) >= np.abs(x), level, vertical)
-    words = np.where(strips.twin, "between two lines", words)
-    return [str(word) for word in np.where(strips.reserve, "on the line", words).tolist()]
 
 
 def _materials(plan: PiecePlan) -> list[dict[str, Any]]:

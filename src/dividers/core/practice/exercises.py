@@ -14,7 +14,7 @@ from dividers.core.base.units import DAY_MIN, INCH_MM
 from dividers.core.marks.tape_measure import DrawnTape, draw_tape
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.plan.piece_plan import PiecePlan
-from dividers.core.plan.plan_document import sides_in_words
+from dividers.core.plan.strips_told import sides_in_words
 from dividers.core.risk.forecast import Situation, forecast, seals_for
 
 KINDS = {

@@ -18,7 +18,8 @@ from dividers.core.output.cutouts import Template, templates_of
 from dividers.core.output.scene import View
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan import Plan
-from dividers.core.plan.plan_document import plan_document, plan_text, sides_in_words, strip_places
+from dividers.core.plan.plan_document import plan_document, plan_text
+from dividers.core.plan.strips_told import sides_in_words, strip_places
 from dividers.core.rounds.cutting import cut_length, cutting_list
 from dividers.core.rounds.rounds import Round
 from dividers.formats.drawings.cad_svg import layer_svg

@@ -5,9 +5,11 @@ from typing import NamedTuple
 from markupsafe import Markup
 
 from dividers.core.base.lengths import Graduation
+from dividers.core.marks.found_lines import BESIDE, EDGE, ENDS, EYE, LEVEL, PLUMB, STRUCK
 from dividers.core.marks.marks import Mark
 from dividers.core.marks.snaps import snaps_of
 from dividers.core.marks.tape_measure import draw_tape
+from dividers.core.plan.lines_found import lines_found
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.formats.drawings.sketch_svg import tape_svg
 
@@ -61,6 +63,36 @@ def listed(plan: PiecePlan) -> MarkLines:
             groups.append(group._replace(rows=group.rows[:room]))
         room -= len(group.rows)
     return MarkLines(groups, max(-room, 0), _snaps(plan))
+
+
+class FoundBy(NamedTuple):
+    """One way by which lines are found, how many are, and the marks of the first of them; `corner` where a line ends in one."""
+
+    words: str
+    many: int
+    lines: list[tuple[tuple[int, ...], bool]]
+
+
+FOUND_WORDS = {
+    STRUCK: "struck or snapped through their marks",
+    LEVEL: "level from one mark, by laser or level",
+    PLUMB: "plumb from one mark, by laser or level",
+    EDGE: "along an edge of the surface",
+    BESIDE: "along the strip before, by the tape's own width",
+    EYE: "by eye",
+    ENDS: "seams that end on other lines",
+}
+MOST_OF_A_LINE = 3  # marks of one line that are all named; of more the outer two
+MOST_LINES = 120  # so many are listed of each way
+
+
+def found_by(plan: PiecePlan) -> list[FoundBy]:
+    """How the lines of a piece are found, way by way."""
+    ways: dict[str, list[tuple[tuple[int, ...], bool]]] = {}
+    for each in lines_found(plan):
+        shown = each.marks if len(each.marks) <= MOST_OF_A_LINE else (each.marks[0], each.marks[-1])
+        ways.setdefault(each.line.how, []).append((shown, bool(each.line.corners)))
+    return [FoundBy(words, len(ways[how]), ways[how][:MOST_LINES]) for how, words in FOUND_WORDS.items() if how in ways]
 
 
 def _snaps(plan: PiecePlan) -> dict[str, str]:

@@ -33,8 +33,8 @@ from dividers.web.stations.check_board import marked_board
 from dividers.web.stations.draw_board import draw_board, handle_board
 from dividers.web.stations.fit_board import fit_board
 from dividers.web.stations.layer_board import asked_layer, layer_board
-from dividers.web.stations.mark_list import listed, tape_picture
-from dividers.web.stations.mark_ways import mark_ways
+from dividers.web.stations.mark_list import found_by, listed, tape_picture
+from dividers.web.stations.mark_ways import MOST_CELLS, mark_ways
 from dividers.web.stations.measure_board import advice_of, survey_board
 from dividers.web.stations.measure_fields import READ
 from dividers.web.stations.reach_board import reach_boards
@@ -240,6 +240,7 @@ def _mark_list(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any
         "by_eye": bool(plan.marks) and all(each.method.marks == BY_EYE for each in plan.piece.stack),
         "chosen_tape": picture,
         "mark_ways": mark_ways(connection(), plan),
+        "found_by": found_by(plan) if plan.marks and plan.cell_count <= MOST_CELLS else [],
         "reaches": reach_boards(plan),
         "ticked": {key for key, mark in rows if mark_ticks.name_of(mark) in done},
     }

@@ -10,7 +10,7 @@ from dividers.core.base.lengths import GRADUATIONS, Graduation, exact, read_off,
 from dividers.core.job.model import Job
 from dividers.core.output.section import section_of
 from dividers.core.plan.piece_plan import PiecePlan
-from dividers.core.plan.plan_document import sides_in_words, strip_places
+from dividers.core.plan.strips_told import sides_in_words, strip_places
 from dividers.core.rounds.cutting import TAB_MM, cut_length, cutting_list
 from dividers.core.tape.strips import Strips
 from dividers.formats.drawings.sketch_svg import section_svg

@@ -24,7 +24,7 @@ from dividers.core.order.round_tasks import tape_m
 from dividers.core.output.scene import View
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan import Plan
-from dividers.core.plan.plan_document import sides_in_words
+from dividers.core.plan.strips_told import sides_in_words
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, SKIPPED
 from dividers.core.wall.small_acts import acts_of
 from dividers.core.wall.steps import Step, Tick, cautions_of, step_of

@@ -1,0 +1,80 @@
+"""How each line is found at the wall: from which marks, corners and edges, and by what it is carried."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from dividers.core.base.tolerances import POINT_GRID_MM, SAME_POINT_MM
+from dividers.core.cells.layout import Layout
+from dividers.core.geometry.shapes import Floats, Point
+from dividers.core.job.method import BY_EYE, LASER, Method
+from dividers.core.marks.mark_places import CARRIED, meeting
+
+STRUCK, LEVEL, PLUMB, EDGE, BESIDE, EYE, ENDS = HOWS = ("struck", "level", "plumb", "edge", "beside", "by eye", "ends")
+APART = 0.3  # of a line's length lie the places that it is struck through at least
+SHORT_MM = 25.0  # a line that short is struck through any two places
+
+
+@dataclass(frozen=True)
+class FoundLine:
+    """A line of a panel from `start` to `end`, and how it is found.
+
+    STRUCK: between two places or more, marks (by their places in what was given, in order along it) or corners. LEVEL, PLUMB: from a mark, by a level or a
+    laser. EDGE: an edge of the panel or of an opening. BESIDE: along the strip before, by the tape's own width. EYE: by eye. ENDS: a
+    seam whose ends lie on other lines.
+    """
+
+    panel: str
+    start: Point
+    end: Point
+    how: str
+    marks: tuple[int, ...] = ()
+    corners: tuple[Point, ...] = ()
+
+
+def found_lines(layout: Layout, marks: Sequence[Point], method: Method) -> list[FoundLine]:
+    """The lines of a panel that paint will meet, in the order of the ledger, with how each is found from its `marks`."""
+    borders, panel = layout.borders, layout.panel
+    at = np.flatnonzero(meeting(layout))
+    shown, first = np.unique(borders.line[at], return_index=True)
+    last = np.append(first[1:], len(at))[: len(first)] - 1
+    places = np.array([*marks, *_corners(layout)], float).reshape(-1, 2)
+    found = []
+    for line, low, high in zip(shown.tolist(), borders.t0[at[first]].tolist(), borders.t1[at[last]].tolist(), strict=True):
+        along, normal = borders.lines.directions[line], borders.lines.normals[line]
+        on = np.flatnonzero(np.abs(places @ normal - borders.lines.offsets[line]) < POINT_GRID_MM)
+        t = places[on] @ along
+        own = [number for number in on[np.argsort(t, kind="stable")].tolist() if number < len(marks)]
+        corners: tuple[Point, ...] = ()
+        spread, length = float(np.ptp(t)) if len(t) else 0.0, high - low
+        if spread >= APART * length or (length < SHORT_MM and spread > 1):
+            how = STRUCK
+            outer = {int(on[t.argmin()]), int(on[t.argmax()])}
+            corners = tuple((float(places[n, 0]), float(places[n, 1])) for n in sorted(outer) if n >= len(marks))
+        elif method.mark_way == LASER and own and np.abs(normal).max() > CARRIED:
+            how = LEVEL if abs(normal[1]) > abs(normal[0]) else PLUMB
+        elif _on_edge(layout, normal, float(borders.lines.offsets[line])):
+            how, own = EDGE, []
+        else:
+            how = (
+                BESIDE if layout.tiles.start_lines is not None else EYE if layout.tiles.torn or method.marks == BY_EYE else ENDS
+            )
+        ends = borders.lines.point(line, low), borders.lines.point(line, high)
+        found.append(FoundLine(panel.name, *ends, how, tuple(own), corners))
+    return found
+
+
+def _corners(layout: Layout) -> list[Point]:
+    panel = layout.panel
+    return [*panel.outline_ring, *(corner for opening in panel.openings for corner in opening.corners)]
+
+
+def _on_edge(layout: Layout, normal: Floats, offset: float) -> bool:
+    """Whether a line runs along an edge of the panel or of an opening."""
+    panel = layout.panel
+    for ring in (panel.outline_ring, *(opening.corners for opening in panel.openings)):
+        on = np.abs(np.array(ring) @ normal - offset) < SAME_POINT_MM
+        if (on & np.roll(on, -1)).any():
+            return True
+    return False
