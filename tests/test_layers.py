@@ -68,6 +68,7 @@ def test_borrowed_machinery_stays_behind_one_door():
         "hypercorn": {"web/serving/http_server.py"},
         "cryptography": {"services/access/authority.py"},
         "ortools": {"core/order/solver_model.py"},
+        "orjson": {"core/plan/plan_document.py"},
         "coloraide": {"core/base/contrast.py"},
         "icalendar": {"formats/ics.py"},
         "PIL": {

@@ -13,6 +13,8 @@ from dividers.core.marks.mark_places import CARRIED, meeting
 
 STRUCK, LEVEL, PLUMB, EDGE, BESIDE, EYE, ENDS = HOWS = ("struck", "level", "plumb", "edge", "beside", "by eye", "ends")
 APART = 0.3  # of a line's length lie the places that it is struck through at least
+BLOCK = 64  # lines compared with all places at a time
+MOST_COMPARED = 100_000_000  # lines times places; of pieces with more nobody finds lines one by one
 SHORT_MM = 25.0  # a line that short is struck through any two places
 
 
@@ -34,16 +36,25 @@ class FoundLine:
 
 
 def found_lines(layout: Layout, marks: Sequence[Point], method: Method) -> list[FoundLine]:
-    """The lines of a panel that paint will meet, in the order of the ledger, with how each is found from its `marks`."""
+    """The lines of a panel that paint will meet, in the order of the ledger, with how each is found from its `marks`; none of panels with
+    more than MOST_COMPARED."""
     borders, panel = layout.borders, layout.panel
     at = np.flatnonzero(meeting(layout))
     shown, first = np.unique(borders.line[at], return_index=True)
     last = np.append(first[1:], len(at))[: len(first)] - 1
     places = np.array([*marks, *_corners(layout)], float).reshape(-1, 2)
+    if len(shown) * len(places) > MOST_COMPARED:
+        return []
     found = []
-    for line, low, high in zip(shown.tolist(), borders.t0[at[first]].tolist(), borders.t1[at[last]].tolist(), strict=True):
+    away = np.zeros((0, 0))
+    for turn, (line, low, high) in enumerate(
+        zip(shown.tolist(), borders.t0[at[first]].tolist(), borders.t1[at[last]].tolist(), strict=True)
+    ):
         along, normal = borders.lines.directions[line], borders.lines.normals[line]
-        on = np.flatnonzero(np.abs(places @ normal - borders.lines.offsets[line]) < POINT_GRID_MM)
+        if not turn % BLOCK:
+            block = shown[turn : turn + BLOCK]
+            away = np.abs(places @ borders.lines.normals[block].T - borders.lines.offsets[block])
+        on = np.flatnonzero(away[:, turn % BLOCK] < POINT_GRID_MM)
         t = places[on] @ along
         own = [number for number in on[np.argsort(t, kind="stable")].tolist() if number < len(marks)]
         corners: tuple[Point, ...] = ()

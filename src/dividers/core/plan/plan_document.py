@@ -1,12 +1,12 @@
 """The plan as the JSON document that outside readers rely on (docs/job-and-plan.md). Geometry in mm, rounded to the nanometre."""
 
 import gc
-import json
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from typing import Any
 
 import numpy as np
+import orjson
 
 from dividers.core.cells.layout import Layout, corners
 from dividers.core.cells.lit_sides import lit_sides
@@ -29,7 +29,7 @@ DIGITS = 6
 def plan_text(plan: Plan, more: Mapping[str, Any] | None = None) -> str:
     """The plan's JSON text; the same plan always gives the same bytes. `more` has what is added to the whole."""
     with _uncollected():
-        return json.dumps(plan_document(plan) | dict(more or {}), ensure_ascii=False, separators=(",", ":")) + "\n"
+        return orjson.dumps(plan_document(plan) | dict(more or {}), option=orjson.OPT_SERIALIZE_NUMPY).decode() + "\n"
 
 
 @contextmanager
