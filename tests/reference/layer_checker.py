@@ -1,7 +1,7 @@
 """Checks layers of a piece from the job file and the plan's JSON: each tiles its zone, and what is painted last is what is seen."""
 
 import pyclipper
-from plan_checker import EDGE_TOLERANCE_MM2, Shape, area_mm2, clip, to_paths
+from plan_checker import EDGE_TOLERANCE_MM2, Shape, area_mm2, clip, shows, to_paths
 
 INCH = 25.4
 SHORTEST_MM = 10  # shorter strips are laid by eye, between what lies beside them
@@ -83,7 +83,9 @@ def check_lines(piece, names):
     """Rule 4: each strip's line can be laid: two marks lie on it, or one of a line that is level or upright, or it runs along an edge that is
     there: of the field, an opening, another strip, or what an earlier layer painted."""
     panels = {panel["name"]: panel for panel in piece["panels"]}
+    gone_on = {strip.get("goes_on") for each in piece["rounds"] for strip in each["strips"]}
     for each in piece["rounds"]:
+        own = [Shape(c) for c in piece["cells"] if c["layer"] == each["layer"]]
         below = names[: names.index(each["layer"])]
         for strip in each["strips"]:
             if strip["kind"] == "perimeter" or strip["length"] < SHORTEST_MM:
@@ -93,8 +95,10 @@ def check_lines(piece, names):
             places += panels[strip["panel"]]["outline"]  # the panel's own corners need no mark
             on = {(round(x), round(y)) for x, y in places if off(line, (x, y)) < 0.2}
             plain = min(abs(line[0][0] - line[1][0]), abs(line[0][1] - line[1][1])) < 0.2
-            if len(on) >= 2 or (on and plain):
-                continue
+            if len(on) >= 2 or (on and plain) or strip["id"] in gone_on or "goes_on" in strip:
+                continue  # one that runs on over a fold is laid from where it comes
+            if not shows(line, [shape for shape in own if shape.document["panel"] == strip["panel"]]):
+                continue  # a seam between parts of one colour
             panel = panels[strip["panel"]]
             rings = [panel["field"], *panel["openings"]]
             rings += [

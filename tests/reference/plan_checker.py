@@ -4,6 +4,7 @@ The engine clips with one geometry library and reasons with intervals on lines; 
 integers of 10 nm) and points sampled beside the edges.
 """
 
+import math
 from fractions import Fraction
 
 import pyclipper
@@ -12,6 +13,7 @@ SCALE = 100_000  # integers of 10 nm: on coarser ones the rounding of a 3 m edge
 EDGE_TOLERANCE_MM2 = 0.5
 STEP_MM = 0.05
 CLEAR_MM = 0.25
+SIDE_MM = 0.1
 
 
 def to_paths(rings):
@@ -203,6 +205,8 @@ def measured_mm(mark, outline, field):
     """How far a mark lies from where its datum says that the tape measure is hooked, along its own line."""
     sides = {"top edge": (0, 1), "right edge": (1, 2), "bottom edge": (3, 2), "left edge": (0, 3)}
     here = (mark["x"], mark["y"])
+    if "origin" in mark:  # read along a line that is struck already
+        return math.dist(here, mark["origin"])
     if mark["line"] in sides:
         along = [field[corner] for corner in sides[mark["line"]]]
     elif mark["from"] in ("top", "bottom"):
@@ -242,3 +246,15 @@ def check_marks(piece, step_mm, read_mm):
     for line in {(mark["panel"], mark["line"]) for mark in piece["marks"]}:
         orders = sorted(m["order"] for m in piece["marks"] if (m["panel"], m["line"]) == line)
         assert orders == list(range(1, len(orders) + 1))
+
+
+def shows(line, cells):
+    """Whether a line parts two looks: a seam between parts of one colour needs no place of its own."""
+    (ax, ay), (bx, by) = line
+    length = math.dist(*line)
+    nx, ny = (ay - by) / length * SIDE_MM, (bx - ax) / length * SIDE_MM
+    seen = []
+    for share in (0.31, 0.57, 0.83):
+        x, y = ax + (bx - ax) * share, ay + (by - ay) * share
+        seen.append([next((c.document["color"] for c in cells if c.holds(x + s * nx, y + s * ny)), "nothing") for s in (1, -1)])
+    return any(one != other for one, other in seen)

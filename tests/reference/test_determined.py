@@ -9,7 +9,7 @@ import math
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from jobs import any_jobs, surveyed_jobs
-from plan_checker import Shape
+from plan_checker import Shape, shows
 
 from dividers.core.base.errors import BadJob
 from dividers.core.job_file.job_reader import read_job
@@ -17,7 +17,6 @@ from dividers.core.plan.plan import plan_job
 from dividers.core.plan.plan_document import plan_document
 
 ON_MM = 0.3
-SIDE_MM = 0.1
 APART = 0.3  # of a line's length lie the places that it is struck through at least
 SHORT_MM = 25.0  # tape that short is laid through any two places
 MOST_STRIPS = 400
@@ -58,18 +57,6 @@ def freedom_left(line, panel, marks, carried):
     return 0 if apart or (true and own) else 1 if own else 2
 
 
-def shows(line, cells):
-    """Whether a line parts two looks: a seam between parts of one colour needs no place of its own."""
-    (ax, ay), (bx, by) = line
-    length = math.dist(*line)
-    nx, ny = (ay - by) / length * SIDE_MM, (bx - ax) / length * SIDE_MM
-    seen = []
-    for share in (0.31, 0.57, 0.83):
-        x, y = ax + (bx - ax) * share, ay + (by - ay) * share
-        seen.append([next((c.document["color"] for c in cells if c.holds(x + s * nx, y + s * ny)), "nothing") for s in (1, -1)])
-    return any(one != other for one, other in seen)
-
-
 def check_told(lines, marks, panels):
     """What the plan says of each line is so: its marks and corners lie on it, apart; what is carried is level or plumb; an edge is one."""
     for told in lines:
@@ -91,6 +78,19 @@ def check_told(lines, marks, panels):
             assert min(abs(ax - bx), abs(ay - by)) < TURN * math.dist(*line)
 
 
+def check_hosts(planned, panels):
+    """A mark that is read along a line inside: that line has two places apart that are not read so, and begins at one of them."""
+    for mark in (mark for mark in planned["marks"] if "origin" in mark):
+        panel = panels[mark["panel"]]
+        first = [(m["x"], m["y"]) for m in planned["marks"] if m["panel"] == mark["panel"] and "origin" not in m] + corners(
+            panel
+        )
+        line = (tuple(mark["origin"]), (mark["x"], mark["y"]))
+        places = sorted(along(line, place) for place in first if off(line, place) < ON_MM)
+        assert any(math.dist(line[0], place) < ON_MM for place in first)
+        assert places[-1] - places[0] >= math.dist(*line) - ON_MM, "a line is read along that is not found by itself"
+
+
 def undetermined(document):
     piece = document["pieces"][0]
     pattern = piece["pattern"]
@@ -105,6 +105,7 @@ def undetermined(document):
     cells = {name: [Shape(c) for c in planned["cells"] if c["panel"] == name] for name in panels}
     carried = piece["method"].get("mark_way") == "laser"
     check_told(planned["lines"], {mark["id"]: (mark["panel"], (mark["x"], mark["y"])) for mark in planned["marks"]}, panels)
+    check_hosts(planned, panels)
     for each in planned["rounds"]:
         for strip in each["strips"]:
             name = strip["panel"]

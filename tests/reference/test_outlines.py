@@ -48,6 +48,9 @@ def check_marks(piece, job):
         at = (round(mark["x"] * plan_checker.SCALE), round(mark["y"] * plan_checker.SCALE))
         assert pyclipper.PointInPolygon(at, wide), f"{mark} lies off the panel"
         reading = float(read_length(mark["reading"], job.units).mm)
+        if "origin" in mark:
+            assert abs(reading - math.dist(mark["origin"], (mark["x"], mark["y"])) - mark["error"]) < 1e-5
+            continue
         run = {"bottom": high - mark["y"], "top": mark["y"]}
         words = mark["from"].split()
         if mark["line"].startswith(("left", "right", "vertical")) or mark["line"].endswith(("left side", "right side")):

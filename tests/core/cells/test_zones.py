@@ -138,18 +138,19 @@ def test_four_stripes_with_gaps_begin_so_far_off_a_slanting_line():
     assert len([mark for mark in plan.marks if mark.layer == 1]) == 16
 
 
-def test_slanting_lines_in_a_facet_are_marked_on_one_vertical_for_all():
+@pytest.mark.parametrize(("way", "many", "verticals"), [("auto", 2 * 8, 0), ("laser", 2 * 8 + 2, 1)])
+def test_slanting_lines_in_a_facet_are_read_along_its_sides_or_marked_on_one_vertical_for_all(way, many, verticals):
     points = {"A": ["0", "24"], "B": ["120", "60"], "C": ["70", "96"]}
     lines = [["A", "B"], ["A", "C"]]
     fills = [{"at": ["30", "80"], "color": "madder"}]
     facets = {"name": "facets", "pattern": {"kind": "facets", "points": points, "lines": lines, "fills": fills}}
     along = {"along": [["0", "24"], ["120", "60"]], "off": "6", "widths": ["2", "6"], "many": 4, "colors": ["ink", None]}
     zone = {"cells": "facets", "at": [["100", "80"]]}
-    plan = layered(facets, {"name": "lines", "zone": zone, "pattern": {"kind": "stripes", **along}})
+    lines = {"name": "lines", "zone": zone, "pattern": {"kind": "stripes", **along}, "method": {"mark_way": way}}
+    plan = layered(facets, lines)
     own = [mark for mark in plan.marks if mark.layer == 1]
-    assert len(own) == 2 * 8 + 2
-    uprights = {mark.line for mark in own if mark.line.startswith("vertical")}
-    assert len(uprights) == 1
+    assert len(own) == many
+    assert len({mark.line for mark in own if mark.line.startswith("vertical")}) == verticals
     layout = plan.layers[1].layouts[0]
     slant = (120**2 + 36**2) ** 0.5
     off = [(120 * (mark.y / 25.4 - 24) - 36 * mark.x / 25.4) / slant for mark in own if mark.what != "vertical"]

@@ -34,4 +34,5 @@ def test_strips_and_metres_are_the_same_wherever_they_are_said(job):
     rounds = plan.pieces[0].taping.chosen.rounds
     assert sum(cut.many for each in rounds for cut in cutting_list(each, "in")) == len(strips)
     words = [task.words for task in work_of(plan, datetime(2027, 3, 1, 8)).tasks if task.kind == "tape"]
-    assert sum(int(re.search(r"press (\d+) strips?", said)[1]) for said in words) == len(strips)
+    pressed = [re.search(r"press (\d+) strips?", said) for said in words if "nothing to tape" not in said]
+    assert sum(int(found[1]) for found in pressed) == len(strips)

@@ -14,7 +14,12 @@ from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.method import NEARER
 from dividers.core.job.surface import Panel
 
-OPENING, VERTICAL, LEVEL = 4, 5, 6  # mark lines inside: an opening's sides, verticals, level lines across
+OPENING, VERTICAL, LEVEL, ALONG = (
+    4,
+    5,
+    6,
+    7,
+)  # mark lines inside: an opening's sides, verticals, level lines across, lines struck already
 NAMES = {TOP: "top ", BOTTOM: "bottom "}
 DOWN_FROM = {RIGHT: "top right", LEFT: "top left"}
 UP_FROM = {RIGHT: "bottom right", LEFT: "bottom left"}

@@ -33,7 +33,8 @@ class Places:
     def __len__(self) -> int:
         return len(self.points)
 
-    def pick(self, keep: Bools | Ints) -> "Places":
+    def pick(self, keep: Bools | Ints | list[int]) -> "Places":
+        keep = np.asarray(keep, None if len(keep) else np.int64)
         return Places(self.points[keep], self.sides[keep], self.lines[keep])
 
 
@@ -148,7 +149,7 @@ def _fewest(layout: Layout, at: Ints, found: Places) -> Places:
     for drawn in (plumb, level, np.concatenate([plumb, level])):
         if len(drawn):
             tried.append(_markable(layout, at, "auto", drawn))
-    return min(tried, key=lambda places: _marks_made(layout, places))
+    return min(tried, key=lambda places: marks_made(layout, places))
 
 
 def _open_lines(layout: Layout, lines: Ints, axis: int) -> Ints:
@@ -170,7 +171,7 @@ def _open_lines(layout: Layout, lines: Ints, axis: int) -> Ints:
     return result
 
 
-def _marks_made(layout: Layout, places: Places) -> int:
+def marks_made(layout: Layout, places: Places) -> int:
     """How many marks places take, with the two at the ends of each vertical that inner ones are read down."""
     inner = np.array(
         [

@@ -19,9 +19,10 @@ from dividers.core.geometry.ledger import NOTHING, numbered
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.method import BY_EYE, Method
 from dividers.core.job.products import Colour
+from dividers.core.marks.along_lines import Host, distance_along, read_along
 from dividers.core.marks.common_verticals import on_common_verticals
-from dividers.core.marks.mark_distances import LEVEL, OPENING, VERTICAL, as_laid, level_ends, run_to, vertical
-from dividers.core.marks.mark_places import INSIDE, MARKED_SIDES, find_places, margins_of, on_opening, sides_of
+from dividers.core.marks.mark_distances import ALONG, LEVEL, OPENING, VERTICAL, as_laid, level_ends, run_to, vertical
+from dividers.core.marks.mark_places import INSIDE, MARKED_SIDES, find_places, margins_of, marks_made, on_opening, sides_of
 from dividers.core.marks.third_marks import third_marks
 
 OWN_MARKS = ("dot", "middle")  # marks that say what they are for
@@ -34,7 +35,7 @@ COVERS_PENCIL = 0.4
 class Mark:
     """A pencil mark at (x, y) mm on a mark line, read from its datum; `order` counts along that line's working order.
 
-    `what` is what it is for, where that isn't a pattern's line: stud, start line, vertical, level; or the middle of one. `side` says where to put the pencil.
+    `origin` is where one is read from that is read along a line inside. `what` is what it is for, where that isn't a pattern's line: stud, start line, vertical, level; or the middle of one. `side` says where to put the pencil.
     """
 
     panel: str
@@ -49,6 +50,7 @@ class Mark:
     inside_margins: bool = False
     layer: int = 0
     on_fold: bool = False
+    origin: Point | None = None
 
     @property
     def from_where(self) -> str:
@@ -70,7 +72,7 @@ class Check:
 
 @dataclass(frozen=True)
 class _MarkPlace:
-    """Where a mark goes: on a mark line (`key` orders lines and keeps like-named ones apart), read along x (axis 0) or y."""
+    """Where a mark goes: on a mark line (`key` orders lines and keeps like-named ones apart), read along x (axis 0) or y, or along `host`."""
 
     key: tuple[int, int]
     line: str
@@ -78,6 +80,13 @@ class _MarkPlace:
     point: Point
     what: str = ""
     side: str = ""
+    host: Host | None = None
+
+    def along(self, upward: bool) -> float:
+        """Where it comes along its line, as the tape measure runs."""
+        if self.host:
+            return distance_along(self.host, self.point)
+        return self.point[self.axis] * (-1 if upward and self.axis else 1)
 
 
 def plan_marks(
@@ -110,7 +119,7 @@ def _as_marks(layout: Layout, places: Sequence[_MarkPlace], method: Method, grad
     margins = bool(margins_of(layout.panel))
     for key in sorted(lines):
         upward = layout.panel.on_fold  # as the tape measure runs
-        here = sorted(lines[key], key=lambda place: place.point[place.axis] * (-1 if upward and place.axis else 1))
+        here = sorted(lines[key], key=lambda place: place.along(upward))
         name = here[0].line
         names[name] = names.get(name, 0) + 1
         if names[name] > 1:
@@ -123,6 +132,12 @@ def _as_marks(layout: Layout, places: Sequence[_MarkPlace], method: Method, grad
 
 def _mark(layout: Layout, place: _MarkPlace, name: str, datum: str, graduation: Graduation, turn: int, margins: bool) -> Mark:
     x, y = place.point
+    if place.host:
+        run = exact(distance_along(place.host, place.point))
+        reading = read_off(run, graduation)
+        return Mark(
+            layout.panel.name, x, y, name, "its first end", reading, turn, place.what, place.side, origin=place.host.origin
+        )
     run, start = run_to(layout.panel, place.key[0], place.axis, place.point, datum)
     upward = layout.panel.on_fold and place.axis == 1
     return Mark(
@@ -135,15 +150,27 @@ def _places(layout: Layout, method: Method, graduation: Graduation, palette: Map
     if tiles.start_lines is not None:
         return [place for line in tiles.start_lines for place in _of_start_line(layout, line, graduation)]
     found = find_places(layout, method.mark_way)
+    hosts: dict[int, Host] = {}
+    if method.mark_way == "auto" and not (layout.panel.shape and layout.panel.shape.follows):
+        hosts = read_along(layout, found)
     if layout.parts and not layout.panel.shape and method.mark_way not in ("perimeter", "verticals"):
-        found = on_common_verticals(found, layout.borders.lines.directions, float(graduation.step_mm))
+        shared = on_common_verticals(found, layout.borders.lines.directions, float(graduation.step_mm))
+    else:
+        shared = found
+    if marks_made(layout, found.pick([n for n in range(len(found)) if n not in hosts])) + len(hosts) >= marks_made(
+        layout, shared
+    ):
+        found, hosts = shared, {}
     sides = _pencil_sides(layout, found.points, found.lines, method.marks, palette)
     places: list[_MarkPlace] = []
     taken: set[tuple[int, int]] = set()
     inner: list[tuple[Point, str]] = []
-    for point, side, words in zip(found.points.tolist(), found.sides.tolist(), sides, strict=True):
+    numbers = {host: number for number, host in enumerate(dict.fromkeys(hosts.values()))}
+    for turn, (point, side, words) in enumerate(zip(found.points.tolist(), found.sides.tolist(), sides, strict=True)):
         spot = (point[0], point[1])
-        if side != INSIDE:
+        if host := hosts.get(turn):
+            places.append(_MarkPlace((ALONG, numbers[host]), _host_name(layout, host, graduation), 0, spot, "", words, host))
+        elif side != INSIDE:
             places.append(_MarkPlace((side, 0), *MARKED_SIDES[side], spot, side=words))
             taken.add(_grid(spot))
         elif edge := on_opening(layout.panel, spot):
@@ -158,6 +185,15 @@ def _places(layout: Layout, method: Method, graduation: Graduation, palette: Map
         inner += [(point, "middle") for point in down]
     inner += [(dot.point, "dot") for dot in tiles.dots if not _in_opening(layout, dot.point)]
     return places + _down_verticals(layout, inner, taken, graduation) + _across_levels(layout, across, taken, graduation)
+
+
+def _host_name(layout: Layout, host: Host, graduation: Graduation) -> str:
+    """A line that marks are read along, by where it begins and ends, from the left and from the top (or up from the fold)."""
+    ends = (
+        ", ".join(read_off(run_to(layout.panel, VERTICAL, axis, end, "left")[0], graduation).text for axis in (0, 1))
+        for end in (host.origin, host.far)
+    )
+    return f"line from {' to '.join(ends)}"
 
 
 def _down_verticals(

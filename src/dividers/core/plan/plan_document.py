@@ -224,6 +224,7 @@ def _mark(plan: PiecePlan, number: int, mark: Mark) -> dict[str, Any]:
         "what": mark.what or "line",
         "side": mark.side,
         "layer": plan.piece.layer_names[mark.layer],
+        **({"origin": list(mark.origin)} if mark.origin else {}),
     }
 
 
