@@ -37,7 +37,7 @@ def zone_paths(zone, piece, panel):
         places = [(float(x) * INCH, float(y) * INCH) for x, y in zone["at"]]
         chosen = [cell for cell in cells if first and any(Shape(cell).holds(*place) for place in places)]
     else:
-        chosen = [cell for cell in cells if cell["color"] == zone["color"]]
+        chosen = [cell for cell in cells if zone["color"] in (cell["color"], cell.get("under", ""))]
     return [path for cell in chosen for path in to_paths(cell["rings"])]
 
 

@@ -159,3 +159,24 @@ def test_a_room_of_four_walls_unrolls_once_round():
     [layout] = plan_job(read_job(document)).pieces[0].layouts
     assert float(layout.sheet.area.width) == pytest.approx(480 * INCH)
     assert len(layout.sheet.creases) == 3
+
+
+def test_slanting_stripes_cover_a_part_above_where_the_sheet_begins():
+    """A ceiling above the wall, with one slanting stripe laid in it: the stripe covers all of it."""
+    document = wall()
+    piece = document["pieces"][0]
+    piece["surface"]["panels"].append({"name": "ceiling", "width": "60", "height": "96"})
+    piece["surface"]["folds"] = [["front", "top", "ceiling", "bottom"]]
+    piece["layers"] = [
+        {"name": "ground", "pattern": {"kind": "cube", "size": "24", "depth": "10", "colors": [None, "ink", "madder"]}},
+        {
+            "name": "wash",
+            "zone": {"cells": "ground", "color": "cream", "each": True},
+            "pattern": {"kind": "stripes", "direction": 30, "count": 1, "colors": ["madder"]},
+        },
+    ]
+    del piece["pattern"]
+    ground, wash = plan_job(read_job(document)).pieces[0].layouts
+    left = ground.in_color(None)
+    assert wash.cells.areas().sum() == pytest.approx(ground.cells.areas()[left].sum())
+    assert (wash.panels == 1).any()

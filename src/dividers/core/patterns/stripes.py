@@ -81,7 +81,7 @@ def _start_lines(area: Rectangle, angle: Fraction, bands: list[Band], values: Va
         one, other = ((run, ends[0]), (run, ends[1])) if angle == 90 else ((ends[0], run), (ends[1], run))
         return ((one, other),)
     across = _across(angle)
-    reach = float(abs(area.right) + abs(area.bottom) + 1)
+    reach = _reach(area)
     one, other = ((across[0] * run + across[1] * t, across[1] * run - across[0] * t) for t in (-reach, reach))
     return ((one, other),)
 
@@ -110,6 +110,11 @@ def _run(area: Rectangle, angle: Fraction) -> tuple[Fraction, Fraction]:
     across = _across(angle)
     reach = [float(x) * across[0] + float(y) * across[1] for x in (area.left, area.right) for y in (area.top, area.bottom)]
     return Fraction(min(reach)), Fraction(max(reach))
+
+
+def _reach(area: Rectangle) -> float:
+    """Further than any place of the area lies from the sheet's beginning, mm; an area may lie above or left of that."""
+    return float(max(abs(area.left), abs(area.right)) + max(abs(area.top), abs(area.bottom)) + 1)
 
 
 def _across(angle: Fraction) -> tuple[float, float]:
@@ -167,7 +172,7 @@ def _rings(area: Rectangle, angle: Fraction, stops: Floats) -> Floats:
         return np.stack([np.column_stack(c if angle == 90 else c[::-1]) for c in corners], axis=1)
     across = np.array(_across(angle))
     along = np.array([across[1], -across[0]])
-    reach = float(abs(area.right) + abs(area.bottom) + 1)
+    reach = _reach(area)
     return np.stack(
         [np.outer(s, across) + t * along for s, t in ((start, -reach), (end, -reach), (end, reach), (start, reach))], axis=1
     )
