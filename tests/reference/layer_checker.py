@@ -37,7 +37,8 @@ def zone_paths(zone, piece, panel):
         places = [(float(x) * INCH, float(y) * INCH) for x, y in zone["at"]]
         chosen = [cell for cell in cells if first and any(Shape(cell).holds(*place) for place in places)]
     else:
-        chosen = [cell for cell in cells if zone["color"] in (cell["color"], cell.get("under", ""))]
+        painted = [[color for color in (cell["color"], cell.get("under")) if color] or [None] for cell in cells]
+        chosen = [cell for cell, colors in zip(cells, painted, strict=True) if zone["color"] in colors]
     return [path for cell in chosen for path in to_paths(cell["rings"])]
 
 

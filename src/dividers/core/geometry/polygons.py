@@ -269,6 +269,12 @@ def redrawn(shape: Polygon, place: Callable[[Floats], Floats]) -> Polygon:
     return result
 
 
+def lengths_within(start: Floats, end: Floats, region: Region) -> Floats:
+    """How much of each straight line start[i]-end[i] lies in a region, mm."""
+    lines = shapely.linestrings(np.stack([start, end], axis=1))
+    return np.asarray(shapely.length(shapely.intersection(lines, region)))
+
+
 def bounds_of(shape: Polygon) -> tuple[float, float, float, float]:
     """Left, top, right and bottom of a polygon."""
     left, top, right, bottom = shape.bounds

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy.spatial import KDTree
 
-from dividers.core.base.tolerances import SAME_POINT_MM, SHORTEST_PART_MM
+from dividers.core.base.tolerances import SAME_POINT_MM, SHORTEST_LINE_MM, SHORTEST_PART_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry import polygons
 from dividers.core.geometry.shapes import Bools, Floats
@@ -107,8 +107,8 @@ def _parts(
             cut = reaches(
                 np.broadcast_to(way, many), np.broadcast_to(out, many), np.full(len(pieces), offset), pieces, math.inf
             )
-            middles = out * offset + way * cut.span.mean(axis=1)[:, None]
-            now = cut.there & _beside(outlines[number], middles, tape) & ~here
+            starts, stops = out * offset + way * cut.span[:, :1], out * offset + way * cut.span[:, 1:]
+            now = cut.there & _beside(outlines[number], starts, stops, tape) & ~here
             here |= now
             for own in np.flatnonzero(now).tolist():
                 start, end = (out * offset + way * t for t in cut.span[own])
@@ -169,13 +169,12 @@ def _runs_on(parts: list[_StripPart], strips: Strips, here: tuple[int, int], the
     return one.panel != other.panel and alike and straight and (not one.out.any() or float(one.out @ other.out) > SAME_SIDE)
 
 
-def _beside(outline: polygons.Region, places: Floats, out: Floats) -> Bools:
-    """Which places (n, 2) on a line have a panel beside them, under the tape or under the paint: beyond the corner of two folds several
-    panels' grounds lie on each other."""
-    ground = np.array([outline], object)
-    found: Bools = np.zeros(len(places), bool)
-    for way in (out, -out):
-        found |= polygons.holding(ground, places + way * 2 * SAME_POINT_MM) >= 0
+def _beside(outline: polygons.Region, start: Floats, end: Floats, out: Floats) -> Bools:
+    """Which stretches of a line (start and end (n, 2)) have a panel beside them, under the tape or under the paint: beyond the corner of two
+    folds several panels' grounds lie on each other."""
+    nudge = out * 2 * SAME_POINT_MM
+    reach = np.maximum(*(polygons.lengths_within(start + way, end + way, outline) for way in (nudge, -nudge)))
+    found: Bools = reach > np.minimum(SHORTEST_LINE_MM, np.hypot(*(end - start).T) / 2)
     return found
 
 
