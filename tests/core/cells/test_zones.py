@@ -4,6 +4,7 @@ import pytest
 from jobs import readings_of, wall
 
 from dividers.core.base.errors import BadJob
+from dividers.core.cells.as_painted import bands_of
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.schedule import schedule_of, start_of
 from dividers.core.order.tasks import work_of
@@ -157,6 +158,15 @@ def test_slanting_lines_in_a_facet_are_read_along_its_sides_or_marked_on_one_ver
     edges = sorted([6, 8, 14, 16, 22, 24, 30, 32] * 2)
     assert sorted(off) == pytest.approx(edges, abs=1e-4)
     assert layout.painted.sum() == 4
+
+
+def test_stripes_along_a_line_are_no_level_or_upright_bands():
+    """What is laid in them isn't laid about the middle of a band, whatever direction their stripes would have."""
+    along = {"along": [["26", "42"], ["55", "21"]], "widths": ["17"], "many": 4, "colors": [None, "madder"]}
+    plan = plan_job(read_job(wall(pattern={"kind": "stripes", "direction": None, "count": None, **along}))).pieces[0]
+    assert bands_of(plan.layouts[0], plan.piece.pattern) == []
+    upright = plan_job(read_job(wall())).pieces[0]
+    assert len(bands_of(upright.layouts[0], upright.piece.pattern)) == 6
 
 
 def test_a_layer_that_nobody_will_see_is_pointed_out():

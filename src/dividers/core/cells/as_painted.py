@@ -58,7 +58,8 @@ class PaintedBand:
 
 def axis_of(pattern: PatternChoice) -> int | None:
     """Along which axis the bands of a pattern follow each other: 1 down, 0 across; None where they can't be measured."""
-    direction = pattern.values.get("direction") if pattern.kind == "stripes" else None
+    plain = pattern.kind == "stripes" and not pattern.values.get("along")
+    direction = pattern.values.get("direction") if plain else None
     return {Fraction(0): 1, Fraction(90): 0}.get(direction) if direction is not None else None
 
 

@@ -68,7 +68,7 @@ class PiecePlan:
         return taped + self.hand_marks
 
     def marked_layouts(self) -> Sequence[Layout]:
-        """What is marked: where lines are uneven on purpose and carried by a laser, the even grid that they are laid about by eye."""
+        """What is marked: where lines are uneven on purpose, the even grid that they are laid about by eye."""
         if not even_is_marked(self.piece) or any(layout.parts for layout in self.layouts):
             return self.layouts
         pattern = self.piece.pattern
@@ -213,7 +213,7 @@ class PiecePlan:
 
 def even_is_marked(piece: Piece) -> bool:
     """Whether the marks are those of an even grid though the lines are not."""
-    return piece.method.mark_way == LASER and bool(piece.pattern.values.get(UNEVEN))
+    return piece.method.mark_way in ("auto", LASER) and bool(piece.pattern.values.get(UNEVEN))
 
 
 def keys_of(layouts: Sequence[Layout]) -> tuple[list[str], ...]:
