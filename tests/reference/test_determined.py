@@ -6,9 +6,10 @@ or plumb direction takes one; an edge of the surface takes both.
 
 import math
 
+import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
-from jobs import any_jobs, surveyed_jobs
+from jobs import any_jobs, surveyed_jobs, wall
 from plan_checker import Shape, shows
 
 from dividers.core.base.errors import BadJob
@@ -91,19 +92,10 @@ def check_hosts(planned, panels):
         assert places[-1] - places[0] >= math.dist(*line) - ON_MM, "a line is read along that is not found by itself"
 
 
-def undetermined(document):
-    piece = document["pieces"][0]
-    pattern = piece["pattern"]
-    assume(not pattern.get("spacer") and pattern.get("edge") != "torn" and not pattern.get("unevenness"))
-    try:
-        [planned] = plan_document(plan_job(read_job(document)))["pieces"]
-    except BadJob:
-        assume(False)
-    assume(sum(len(each["strips"]) for each in planned["rounds"]) <= MOST_STRIPS)
+def undetermined(planned, carried):
     panels = {panel["name"]: panel for panel in planned["panels"]}
     marks = {name: [(m["x"], m["y"]) for m in planned["marks"] if m["panel"] == name] for name in panels}
     cells = {name: [Shape(c) for c in planned["cells"] if c["panel"] == name] for name in panels}
-    carried = piece["method"].get("mark_way") == "laser"
     check_told(planned["lines"], {mark["id"]: (mark["panel"], (mark["x"], mark["y"])) for mark in planned["marks"]}, panels)
     check_hosts(planned, panels)
     for each in planned["rounds"]:
@@ -116,5 +108,33 @@ def undetermined(document):
 @settings(max_examples=60)
 @given(any_jobs() | surveyed_jobs(), st.sampled_from(["auto", "perimeter", "verticals", "laser"]))
 def test_every_line_of_tape_is_determined(document, way):
-    document["pieces"][0]["method"]["mark_way"] = way
-    assert list(undetermined(document)) == []
+    piece = document["pieces"][0]
+    piece["method"]["mark_way"] = way
+    pattern = piece["pattern"]
+    assume(not pattern.get("spacer") and pattern.get("edge") != "torn" and not pattern.get("unevenness"))
+    try:
+        [planned] = plan_document(plan_job(read_job(document)))["pieces"]
+    except BadJob:
+        assume(False)
+    assume(sum(len(each["strips"]) for each in planned["rounds"]) <= MOST_STRIPS)
+    assert list(undetermined(planned, way == "laser")) == []
+
+
+# Four slanting lines, each from a side of the wall to a place on the next one: none is found before all the others.
+PINWHEEL = {
+    "kind": "facets",
+    "points": {"n0": ["40", "0"], "n1": ["47 33/65", "60 4/65"], "w0": ["0", "66"], "w1": ["75 1/13", "56 8/13"], "s0": ["80", "96"], "s1": ["72 32/65", "35 61/65"], "e0": ["120", "30"], "e1": ["44 12/13", "39 5/13"]},
+    "lines": [["n0", "n1"], ["w0", "w1"], ["s0", "s1"], ["e0", "e1"]],
+    "fills": [{"at": ["60", "48"], "color": "ink"}, {"at": ["20", "30"], "color": "madder"}, {"at": ["100", "70"], "color": "madder"}],
+}  # fmt: skip
+PLAIN = {"kind": "stripes", "direction": "vertical", "count": 5, "colors": ["ink", None]}
+CHECKS = {"kind": "checker", "columns": 4, "rows": 3, "colors": ["ink", None]}
+
+
+@pytest.mark.parametrize("way", ["auto", "perimeter", "verticals", "laser"])
+@pytest.mark.parametrize("pattern", [PLAIN, CHECKS, PINWHEEL], ids=["stripes", "checks", "pinwheel"])
+def test_what_is_told_of_plain_lines_is_so(pattern, way):
+    document = wall(method={"mark_way": way})
+    document["pieces"][0]["pattern"] = pattern
+    [planned] = plan_document(plan_job(read_job(document)))["pieces"]
+    assert list(undetermined(planned, way == "laser")) == []

@@ -110,16 +110,14 @@ def test_a_border_lies_along_the_outer_sides_and_not_at_the_fold():
 
 def test_tape_beyond_the_corner_of_two_folds_belongs_to_the_panel_it_is_along():
     """Front, side and a ceiling over the front: the strip at the ceiling's right end lies where the side's ground reaches too."""
-    ceiling = {"name": "ceiling", "width": "2000", "height": "1500"}
-    pattern = {"kind": "horizon", "drop": "700", "colors": ["ink", "madder"]}
-    piece = planned(pattern, panels=[ceiling], folds=[["front", "top", "ceiling", "bottom"]])
-    right = [
-        strip["line"]
-        for each in piece["rounds"]
-        for strip in each["strips"]
-        if strip["panel"] == "ceiling" and min(x for x, _ in strip["line"]) > 1900
-    ]
-    assert sum(math.dist(*line) for line in right) >= 1500
+    panels = [{"name": name, "width": wide, "height": high} for name, wide, high in (("front", "2000", "2400"), ("side", "1000", "2400"), ("ceiling", "2000", "1500"))]  # fmt: skip
+    folds = [["front", "right", "side", "left"], ["front", "top", "ceiling", "bottom"]]
+    job = wall(surface={"panels": panels, "folds": folds}, job={"units": "mm"})
+    job["pieces"][0]["pattern"] = {"kind": "horizon", "drop": "700", "colors": ["ink", "madder"]}
+    strips = [s for each in plan_document(plan_job(read_job(job)))["pieces"][0]["rounds"] for s in each["strips"]]
+    right = [s for s in strips if s["panel"] == "ceiling" and min(x for x, _ in s["line"]) > 1900]
+    assert sum(s["length"] for s in right) >= 1500
+    assert all(x >= -40 for s in strips if s["panel"] == "side" for ring in s["rings"] for x, _ in ring)
 
 
 def test_tape_between_two_lines_with_a_fold_between_them_covers_both_sides_of_it():
