@@ -57,8 +57,9 @@ def test_the_drawing_stays_while_the_last_field_is_edited(sheet, address, statio
     there(sheet, f"{address}{BOOTH}/{station}")
     sheet.evaluate("document.querySelectorAll('details').forEach((fold) => { fold.open = true; })")
     last = sheet.locator("#controls input:not([type=hidden]):not([type=radio]):not(.picks), #controls select").last
-    last.scroll_into_view_if_needed()
-    last.focus()
+    last.evaluate(
+        "(field) => { field.scrollIntoView({block: 'nearest'}); field.focus(); }"
+    )  # at once: the page may be drawn anew meanwhile
     assert in_view(sheet, "#drawing") > 0.95
     expect(sheet.locator("#next .btn")).to_be_in_viewport()
 

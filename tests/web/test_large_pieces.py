@@ -45,7 +45,7 @@ def folder(tmp_path):
     large_plans.LARGE_PLANS.__init__(large_plans._work_out)
 
 
-def test_an_edit_of_15000_parts_answers_at_once_and_the_drawing_follows(folder):
+def test_an_edit_of_15000_parts_answers_at_once_and_the_drawing_follows(folder, monkeypatch):
     client = reading(create_app(folder)).test_client()
     connection = open_data(folder)
     whole = client.get(HERE).get_data(as_text=True)
@@ -64,6 +64,7 @@ def test_an_edit_of_15000_parts_answers_at_once_and_the_drawing_follows(folder):
     took = time.perf_counter() - begun
     assert FOLLOWS in answer and 'value="99"' in answer
     opened = open_job(connection, 1)
+    monkeypatch.setattr(large_plans, "LATER_WAIT_S", 0.0)
     with pytest.raises(NotYet):
         large_plans.require_ready(1, opened.revision.document, "floor", marks=True)
     assert client.get("/jobs/1/floor/materials").status_code in (200, 202)

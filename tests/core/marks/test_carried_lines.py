@@ -68,3 +68,17 @@ def test_each_line_has_one_mark(pattern, panel, many):
     assert set(Counter((mark["line"], mark["reading"]) for mark in piece["marks"]).values()) == {1}
     if "unevenness" in pattern:
         assert any("even grid" in fact for fact in piece["facts"])
+
+
+@pytest.mark.parametrize(("way", "many"), [("auto", 4), ("laser", 2)])
+def test_checks_spaced_by_the_tape_are_measured_at_the_first_corner_only(way, many):
+    """Both lines beside the corner, a tape's width of 36 mm from the top and from the left; the rest is laid edge to edge."""
+    job = wall(panel={"width": "1800 mm", "height": "900 mm"}, method={"mark_way": way})
+    job["pieces"][0]["pattern"] = {"kind": "checker", "spacer": True, "colors": ["ink", None]}
+    piece = planned(job)
+    assert len(piece["marks"]) == many
+    assert {round(min(mark["x"], mark["y"])) for mark in piece["marks"]} <= {0, 36, 864}
+    assert {mark["what"] for mark in piece["marks"]} == {"start line"}
+    assert len(piece["cells"]) == 50 * 25
+    assert {line["how"] for line in piece["lines"]} <= {"beside", "struck", "level", "plumb"}
+    assert any("edge to edge" in fact for fact in piece["facts"])

@@ -17,7 +17,7 @@ from dividers.core.geometry import polygons
 from dividers.core.geometry.contours import ends_in
 from dividers.core.geometry.ledger import NOTHING, numbered
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
-from dividers.core.job.method import BY_EYE, Method
+from dividers.core.job.method import BY_EYE, LASER, Method
 from dividers.core.job.products import Colour
 from dividers.core.marks.along_lines import Host, distance_along, read_along
 from dividers.core.marks.common_verticals import on_common_verticals
@@ -148,7 +148,9 @@ def _mark(layout: Layout, place: _MarkPlace, name: str, datum: str, graduation: 
 def _places(layout: Layout, method: Method, graduation: Graduation, palette: Mapping[str, Colour]) -> list[_MarkPlace]:
     tiles = layout.tiles
     if tiles.start_lines is not None:
-        return [place for line in tiles.start_lines for place in _of_start_line(layout, line, graduation)]
+        return [
+            place for line in tiles.start_lines for place in _of_start_line(layout, line, graduation, method.mark_way == LASER)
+        ]
     found = find_places(layout, method.mark_way)
     hosts: dict[int, Host] = {}
     if method.mark_way == "auto" and not (layout.panel.shape and layout.panel.shape.follows):
@@ -270,8 +272,9 @@ def _square(coordinate: float) -> int:
     return round(coordinate / POINT_GRID_MM + GRID_SKEW)
 
 
-def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Graduation) -> list[_MarkPlace]:
-    """The marks of a line that the first strip of spacer tape is laid along: where it leaves the field."""
+def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Graduation, carried: bool) -> list[_MarkPlace]:
+    """The marks of a line that the first strip of spacer tape is laid along: where it leaves the field; one where it is `carried` level or
+    plumb from there."""
     if layout.panel.contour:
         met = ends_in(layout.panel.contour.field, *line)
         return _down_verticals(layout, [(spot, "") for spot in met or ()], set(), graduation)
@@ -288,11 +291,13 @@ def _of_start_line(layout: Layout, line: tuple[Point, Point], graduation: Gradua
         return []
     points = np.array([ends[0] + (ends[1] - ends[0]) * t for t in (low, high)])
     sides = sides_of(layout.panel, points)
-    return [
+    found = [
         _MarkPlace((side, 0), *MARKED_SIDES[side], (point[0], point[1]), "start line")
         for point, side in zip(points.tolist(), sides.tolist(), strict=True)
         if side != INSIDE
     ]
+    true = np.abs(ends[1] - ends[0]).min() < SAME_POINT_MM
+    return found[:1] if carried and true else found
 
 
 def _pencil_sides(layout: Layout, points: Floats, lines: Ints, wish: str, palette: Mapping[str, Colour]) -> list[str]:

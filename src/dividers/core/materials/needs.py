@@ -199,7 +199,7 @@ def _tapes(job: Job, piece: PiecePlan, copies: str) -> Iterator[Need]:
 def _spacers_m(piece: PiecePlan) -> float:
     """The strips of a spacer layout that are lifted to be painted: as wide as the tape."""
     pattern, tape = piece.piece.pattern, float(piece.piece.method.tape.width_mm)
-    if pattern.kind != "stripes" or not pattern.values.get("spacer"):
+    if not pattern.values.get("spacer"):
         return 0.0
     painted = sum(
         float(layout.cells.areas()[now].sum())

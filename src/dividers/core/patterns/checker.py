@@ -1,5 +1,6 @@
 """Checks: rows and columns of rectangles in two colours, or more that repeat along each row."""
 
+from dataclasses import replace
 from fractions import Fraction
 
 import numpy as np
@@ -11,12 +12,41 @@ from dividers.core.patterns.base.borders import BORDER, bordered
 from dividers.core.patterns.base.grids import MOST_CELLS, MOST_COUNT, columns, nearest_rows, steps_of, stops
 from dividers.core.patterns.base.ground import Ground
 from dividers.core.patterns.base.origin import ORIGIN
-from dividers.core.patterns.base.parameters import Parameter, Pattern, Tiles, Values
+from dividers.core.patterns.base.parameters import Note, Parameter, Pattern, Tiles, Values
 
 
 def lay(ground: Ground, values: Values) -> Tiles:
-    """Checks within the border, where there is one."""
-    return bordered(ground.area, values, values["size"], values["size"], lambda inner: _chequers(inner, values))
+    """Checks within the border, where there is one; as wide as the tape where that spaces them, and then measured only inside a border."""
+    if not values["spacer"]:
+        return bordered(ground.area, values, values["size"], values["size"], lambda inner: _chequers(inner, values))
+    size = Fraction(ground.tape_mm).limit_denominator(10_000)
+    spaced = {**values, "size": size}
+    return (
+        bordered(ground.area, spaced, size, size, lambda inner: _chequers(inner, spaced))
+        if values["border"]
+        else _spaced(ground.area, spaced)
+    )
+
+
+def _spaced(area: Rectangle, values: Values) -> Tiles:
+    """Checks that are spaced by the tape: only the lines beside the first corner are measured."""
+    size: Fraction = values["size"]
+    x, y = float(area.left + size), float(area.top + size)
+    left, top, right, bottom = (float(side) for side in (area.left, area.top, area.right, area.bottom))
+    notes = [
+        Note(
+            "spacer",
+            "The tape spaces the checks: lay strips of {} edge to edge from the first corner, down and across. Nothing else is measured.",
+            "spacer",
+            (size,),
+            fact=True,
+        )
+    ]
+    for rest, where in ((area.width % size, "right"), (area.height % size, "bottom")):
+        if rest:
+            notes.append(Note("spacer-rest", f"At the {where} {{}} is left, less than a tape's width.", "spacer", (rest,)))
+    lines = (((x, top), (x, bottom)), ((left, y), (right, y)))
+    return replace(_chequers(area, values), notes=tuple(notes), start_lines=lines)
 
 
 def _chequers(area: Rectangle, values: Values) -> Tiles:
@@ -32,7 +62,7 @@ def _chequers(area: Rectangle, values: Values) -> Tiles:
 
 
 def _key(values: Values) -> str:
-    return "columns" if values["columns"] else "size"
+    return "columns" if values["columns"] else "spacer" if values["spacer"] else "size"
 
 
 def _rings(across: Floats, down: Floats) -> Floats:
@@ -56,6 +86,7 @@ PATTERN = Pattern(
         Parameter(
             "size", "Size", "length", "of one check, from the top left", least=Fraction(2), group="divide", repeats="both"
         ),
+        Parameter("spacer", "Spaced by tape", "flag", "as wide as the tape; only the first corner is measured", group="divide"),
         Parameter(
             "rows",
             "Rows",
