@@ -56,10 +56,11 @@ def draw(plan: PiecePlan, palette: Mapping[str, Colour], unit: str, view: View) 
         at += float(box.width) + gap
     band = rim + em * 2.6
     tallest = max(float(b.height) for b in boxes)
+    beside = rim + em * max(2.6, 1.3 + 0.55 * len(f"{tallest:.0f}" if unit == "mm" else ""))  # figures of millimetres are long
     return Scene(
-        left=-band,
+        left=-beside,
         top=-band,
-        width=at - gap + band + rim,
+        width=at - gap + beside + rim,
         height=tallest + band + rim,
         em=em,
         cells=tuple(builder.cells),
