@@ -13,7 +13,7 @@ from dividers.core.base.tolerances import POINT_GRID_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
-from dividers.core.marks.mark_places import INSIDE, Places, meeting, on_opening
+from dividers.core.marks.mark_places import INSIDE, Places, corners_of, meeting, on_opening
 
 MOST_COMPARED = 4_000_000  # points times stretches of line; of pieces with more nobody reads along single lines
 
@@ -39,7 +39,9 @@ def read_along(layout: Layout, places: Places) -> dict[int, Host]:
     points = places.points[inner]
     on = _lies_inside(points, stretches) & (places.lines[inner][:, None] != stretches.line[None, :])
     guests = points[on.any(axis=1)]
-    known = np.vstack([np.delete(places.points, inner, axis=0), points[~on.any(axis=1)], *([layout.panel.outline_quad.points])])
+    known = np.vstack(
+        [np.delete(places.points, inner, axis=0), points[~on.any(axis=1)], np.array(corners_of(layout.panel)).reshape(-1, 2)]
+    )
     hosts: dict[int, Host] = {}
     for number in np.flatnonzero(on.any(axis=0)).tolist():
         ends = [stretches.start[number], stretches.end[number]]

@@ -9,7 +9,7 @@ from dividers.core.base.tolerances import POINT_GRID_MM, SAME_POINT_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.method import BY_EYE, LASER, Method
-from dividers.core.marks.mark_places import CARRIED, meeting
+from dividers.core.marks.mark_places import CARRIED, corners_of, meeting
 
 STRUCK, LEVEL, PLUMB, EDGE, BESIDE, EYE, ENDS = HOWS = ("struck", "level", "plumb", "edge", "beside", "by eye", "ends")
 APART = 0.3  # of a line's length lie the places that it is struck through at least
@@ -78,7 +78,7 @@ def found_lines(layout: Layout, marks: Sequence[Point], method: Method) -> list[
 
 def _corners(layout: Layout) -> list[Point]:
     panel = layout.panel
-    return [*panel.outline_ring, *(corner for opening in panel.openings for corner in opening.corners)]
+    return corners_of(panel) + [corner for opening in panel.openings if not opening.ring for corner in opening.corners]
 
 
 def _on_edge(layout: Layout, normal: Floats, offset: float) -> bool:

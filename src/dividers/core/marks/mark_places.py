@@ -111,6 +111,11 @@ def margins_of(panel: Panel) -> list[int]:
     return [side for side in sides if np.abs(outline.away(np.array(field.side(side)))[:, side]).max() > SAME_POINT_MM]
 
 
+def corners_of(panel: Panel) -> list[Point]:
+    """The panel's own corners, which need no mark: those that were written, not the ends of an arc's chords."""
+    return list(panel.contour.corners) if panel.contour else list(panel.outline_quad.corners)
+
+
 def find_places(layout: Layout, way: str) -> Places:
     """Every point to mark, once.
 

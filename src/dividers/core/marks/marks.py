@@ -22,7 +22,16 @@ from dividers.core.job.products import Colour
 from dividers.core.marks.along_lines import Host, distance_along, read_along
 from dividers.core.marks.common_verticals import on_common_verticals
 from dividers.core.marks.mark_distances import ALONG, LEVEL, OPENING, VERTICAL, as_laid, level_ends, run_to, vertical
-from dividers.core.marks.mark_places import INSIDE, MARKED_SIDES, find_places, margins_of, marks_made, on_opening, sides_of
+from dividers.core.marks.mark_places import (
+    INSIDE,
+    MARKED_SIDES,
+    corners_of,
+    find_places,
+    margins_of,
+    marks_made,
+    on_opening,
+    sides_of,
+)
 from dividers.core.marks.third_marks import third_marks
 
 OWN_MARKS = ("dot", "middle")  # marks that say what they are for
@@ -182,7 +191,7 @@ def _places(layout: Layout, method: Method, graduation: Graduation, palette: Map
             inner.append((spot, words))
     across: list[Point] = []
     if method.third_mark_mm and not tiles.torn:
-        known = [*map(tuple, found.points.tolist()), *layout.panel.outline_quad.corners]
+        known = [*map(tuple, found.points.tolist()), *corners_of(layout.panel)]
         down, across = third_marks(layout, known, float(method.third_mark_mm), float(graduation.step_mm))
         inner += [(point, "middle") for point in down]
     inner += [(dot.point, "dot") for dot in tiles.dots if not _in_opening(layout, dot.point)]
