@@ -50,8 +50,8 @@ def test_serving_answers_and_sigterm_stops_it_cleanly(tmp_path):
     with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, env=os.environ) as process:
         line = process.stdout.readline()
         address = next(word for word in line.split() if word.startswith("http://127.0.0.1:"))
-        with urllib.request.urlopen(f"{address}jobs", timeout=5) as answer:
+        with urllib.request.urlopen(f"{address}jobs", timeout=60) as answer:
             assert answer.status == 200
         process.send_signal(signal.SIGTERM)
-        assert process.wait(timeout=10) == 0
+        assert process.wait(timeout=60) == 0
         assert "Traceback" not in process.stderr.read()

@@ -2,6 +2,7 @@
 
 import ast
 from collections import defaultdict
+from functools import cache
 from pathlib import Path
 
 ROOT = Path(__file__).parent.parent / "src" / "dividers"
@@ -42,7 +43,13 @@ ROOMS = {
 SEEDED = {("core/patterns/brick.py", "random"), ("core/geometry/graph.py", "random"), ("core/practice/exercises.py", "random")}
 
 
+@cache
 def imports(path):
+    """The dotted names that a file imports."""
+    return tuple(_imported(path))
+
+
+def _imported(path):
     for node in ast.walk(ast.parse(path.read_text())):
         if isinstance(node, ast.Import):
             yield from (alias.name for alias in node.names)

@@ -24,7 +24,14 @@ class Time:
             page.clock.set_fixed_time(self.at)
 
 
+def saved(page):
+    """Wait until the server has all that was typed or pressed in forms that save by themselves."""
+    expect(page.locator("html")).to_have_attribute("data-saved", "yes")
+
+
 def press(page, name):
+    if name in ("Begin", "Done"):  # a step that has just come into sight takes nothing for a moment
+        expect(page.locator("#wall[data-resting]")).to_have_count(0)
     page.get_by_role("button", name=name, exact=True).click()
 
 

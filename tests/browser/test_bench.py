@@ -8,7 +8,6 @@ from playwright.sync_api import expect
 
 from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
-from dividers.services.stations import scheduling
 
 BOOTH = "/jobs/1/booth-front"
 STATIONS = ("measure", "pattern", "marks", "tape", "schedule", "materials")
@@ -28,15 +27,10 @@ LARGE = {
 }  # fmt: skip
 
 
-@pytest.fixture(autouse=True)
-def short_searches(monkeypatch):
-    monkeypatch.setattr(scheduling, "SCHEDULE_S", 0.5)
-
-
 def there(sheet, address):
     """Go to a page and wait until nothing on it is being worked out."""
     sheet.goto(address)
-    expect(sheet.locator(".working")).to_have_count(0, timeout=30_000)
+    expect(sheet.locator(".working")).to_have_count(0)
 
 
 def in_view(sheet, selector):
@@ -106,9 +100,11 @@ def test_what_is_removed_can_be_put_back_and_the_work_goes_on_where_it_was(sheet
 
 def test_single_keys_act_only_once_they_are_asked_for(sheet, address):
     there(sheet, f"{address}{BOOTH}/pattern")
+    sheet.evaluate(
+        "window.followed = []; document.addEventListener('click', (event) => followed.push(event.target.href), true)"
+    )
     sheet.locator("body").press("3")
-    sheet.wait_for_timeout(300)
-    assert sheet.url.endswith("/pattern")
+    assert sheet.evaluate("followed") == []
     sheet.get_by_role("button", name="Keys").click()
     sheet.get_by_label("Use these keys").check()
     sheet.get_by_role("button", name="Close").click()
@@ -160,17 +156,17 @@ def test_the_drawing_of_a_large_piece_follows_while_one_types_on(sheet, address,
     with closing(open_data(tmp_path)) as connection:
         job_id = add_job(connection, LARGE, "a floor")
     sheet.goto(f"{address}/jobs/{job_id}/floor/pattern")
-    expect(sheet.locator("#drawing svg")).to_be_visible(timeout=30_000)
+    expect(sheet.locator("#drawing svg")).to_be_visible()
     columns, rows = sheet.locator("#f-pattern-columns"), sheet.locator("#f-pattern-rows")
     columns.fill("99")
     expect(sheet.locator("#board .working")).to_contain_text("The drawing follows")
     rows.fill("101")  # typed on while it is worked out
-    expect(sheet.locator("#drawing svg")).to_be_visible(timeout=30_000)
+    expect(sheet.locator("#drawing svg")).to_be_visible()
     expect(columns).to_have_value("99")
     expect(rows).to_have_value("101")
     expect(rows).to_be_focused()
     sheet.goto(f"{address}/jobs/{job_id}/floor/materials")  # amounts go by marks too, which take their time
-    expect(sheet.get_by_role("heading", name="The whole job: shopping list")).to_be_visible(timeout=60_000)
+    expect(sheet.get_by_role("heading", name="The whole job: shopping list")).to_be_visible()
     sheet.locator("input[name='method.tool']").last.check(force=True)
     expect(sheet.locator("#undo button")).to_be_enabled()
-    expect(sheet.get_by_role("heading", name="The whole job: shopping list")).to_be_visible(timeout=60_000)
+    expect(sheet.get_by_role("heading", name="The whole job: shopping list")).to_be_visible()

@@ -61,7 +61,7 @@ def test_a_harlequin_wall_gets_nail_heads_and_a_stencil_in_every_second_diamond(
     expect(page.locator("#drawing path.by-hand")).to_have_count(2)
     assert [each["name"] for each in hand(page, address)] == ["motifs", "motifs 2"]
     page.goto(f"{address}/wall/schedule")
-    expect(page.get_by_text(re.compile("38 nail heads in madder")).first).to_be_attached(timeout=30_000)
+    expect(page.get_by_text(re.compile("38 nail heads in madder")).first).to_be_attached()
     page.goto(f"{address}/wall/pattern")
     page.locator("#hand-motifs-1 > summary").click()
     page.locator("#hand-motifs-1").get_by_role("button", name="Remove").click()
@@ -99,7 +99,7 @@ def test_a_canvas_with_a_horizon_is_painted_round_its_edge(page, begun):
     canvas = {"kind": "canvas", "texture": "canvas", "panels": [{"name": "front", "width": "24", "height": "18", **edges}]}
     address = begun({"kind": "horizon", "drop": "7", "colors": ["ink", "madder"]}, canvas, method={"pull": "wet"})
     page.goto(f"{address}/wall/schedule")
-    page.wait_for_selector(".working", state="detached", timeout=30_000)
+    page.wait_for_selector(".working", state="detached")
     page.goto(f"{address}/wall/schedule/sheet")
     expect(page.get_by_text("nothing to tape").first).to_be_attached()  # the lower part runs on under the upper one
     expect(page.get_by_text(re.compile("round .* of edges, .* deep")).first).to_be_attached()

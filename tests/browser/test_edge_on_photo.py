@@ -31,7 +31,6 @@ def address(tmp_path):
 
 def test_lines_are_laid_on_a_photo_and_the_edge_is_measured(page, address):
     page.set_viewport_size({"width": 1280, "height": 800})
-    page.set_default_timeout(8000)
     page.goto(address)
     page.get_by_role("link", name="Measure the edge").click()
     picture = page.locator("#edge-picture > svg").first.bounding_box()

@@ -2,6 +2,7 @@
 
 import re
 
+from at_wall import saved
 from axe import violations
 from PIL import Image
 from playwright.sync_api import expect
@@ -43,7 +44,7 @@ def test_a_pattern_is_laid_on_a_photo_by_hand_and_by_keys(sheet, address, tmp_pa
     for _ in range(3):
         sheet.keyboard.press("Shift+ArrowRight")
     expect(sheet.locator("[name=x1]")).to_have_value(f"{held + 30:.1f}")
-    sheet.wait_for_timeout(900)
+    saved(sheet)
     sheet.reload()
     expect(sheet.locator("[name=x1]")).to_have_value(f"{held + 30:.1f}")
     assert violations(sheet) == []

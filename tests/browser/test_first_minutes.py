@@ -1,8 +1,7 @@
 """From an empty list of jobs to the pencil: how many inputs it takes, on a desk and on a phone, on every surface; nothing is planned that wasn't measured."""
 
-import time
-
 import pytest
+from at_wall import saved
 from axe import violations
 from playwright.sync_api import expect
 from server import serving
@@ -11,14 +10,13 @@ from dividers.core.job.beginnings import BEGINNINGS
 from dividers.services.opening import open_data
 
 SCREENS = {"desk": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844}}
-MOST_S = 60
 
 
 class Hand:
     """Presses and types, and counts both."""
 
     def __init__(self, page, touch=False):
-        self.page, self.touch, self.inputs, self.begun = page, touch, 0, time.monotonic()
+        self.page, self.touch, self.inputs = page, touch, 0
 
     def press(self, place):
         self.inputs += 1
@@ -60,7 +58,7 @@ def test_five_stripes_on_a_wall_take_six_inputs(hand):
     expect(hand.page.locator(".marks .reading").first).to_be_visible()
     readings = {text.strip() for text in hand.page.locator(".marks li[data-find*='top edge'] .reading").all_inner_texts()}
     assert {"24 in", "48 in", "72 in", "96 in"} <= readings
-    assert hand.inputs <= 6 and time.monotonic() - hand.begun < MOST_S
+    assert hand.inputs <= 6
 
 
 @pytest.mark.parametrize("pattern", ["Chevrons", "Diamonds"])
@@ -76,13 +74,18 @@ def test_eight_by_four_chevrons_or_diamonds_take_nine_inputs(hand, pattern):
         hand.type(page.locator("#f-pattern-rows"), "4")
     else:
         hand.type(page.locator("#f-pattern-band"), "24")
-    page.wait_for_timeout(900)  # it is taken while one looks
+    saved(page)  # it is taken while one looks
     hand.press(page.get_by_role("link", name="Next: Marks"))
     expect(page.locator(".marks .reading").first).to_be_visible()
-    assert hand.inputs <= 9 and time.monotonic() - hand.begun < MOST_S
+    assert hand.inputs <= 9
 
 
-@pytest.mark.parametrize("of", BEGINNINGS, ids=[each.key for each in BEGINNINGS])
+SURFACES = [(screen, of) for screen in SCREENS for of in BEGINNINGS if screen == "desk" or of is BEGINNINGS[0]]
+
+
+@pytest.mark.parametrize(
+    ("hand", "of"), SURFACES, ids=[f"{of.key} on a {screen}" for screen, of in SURFACES], indirect=["hand"]
+)
 def test_every_surface_is_laid_out_only_once_it_is_measured(hand, nothing, of):
     page = hand.page
     page.goto(f"{nothing}/new/{of.key}")
@@ -118,7 +121,7 @@ def test_an_empty_list_offers_three_ways_and_the_sample_job_is_looked_round(hand
     expect(page.locator(".look-round")).to_have_count(0)
 
 
-def test_a_length_is_divided_in_ten_seconds_and_made_a_job(hand):
+def test_a_length_is_divided_by_four_inputs_and_made_a_job(hand):
     page = hand.page
     hand.press(page.get_by_role("link", name="Divide a length").first)
     hand.type("Length", "119")
@@ -126,7 +129,7 @@ def test_a_length_is_divided_in_ten_seconds_and_made_a_job(hand):
     page.keyboard.press("Enter")
     expect(page.locator(".answer-said")).to_contain_text("4 parts of 29")
     expect(page.locator(".answer .tape-measure")).to_be_visible()
-    assert time.monotonic() - hand.begun < 10 and hand.inputs <= 4
+    assert hand.inputs <= 4
     assert violations(page) == []
     page.get_by_role("link", name="Make it a job").click()
     expect(page.get_by_label("Width", exact=True)).to_have_value("119")

@@ -62,13 +62,14 @@ def test_a_round_on_the_ladder(ladder, phone, time):
         page.reload()  # and looked at again meanwhile
         title(page, "Make")
         page.context.set_offline(False)
-        expect(page.locator("#line")).to_have_text("Saved", timeout=15_000)
+        expect(page.locator("#line")).to_have_text("Saved")
         for elsewhere in (desk, other):
             expect(elsewhere.locator("[data-slot=state]")).to_have_text("done")
 
         time.on(200)
         press(page, "Begin")
         tick_all(page)
+        time.on(8)
         press(page, "Done")
         title(page, "Round 1: lay and press")
         expect(page.locator("#line")).to_have_text("Saved")
@@ -76,18 +77,21 @@ def test_a_round_on_the_ladder(ladder, phone, time):
     with shared(folder, ports):  # the server was started anew under the open page
         press(page, "Begin")
         tick_all(page)
+        time.on(20)
         press(page, "Done")
         title(page, "coat 1 of old brass")
-        expect(page.locator("#line")).to_have_text("Saved", timeout=15_000)
+        expect(page.locator("#line")).to_have_text("Saved")
+        time.on(1)
         press(page, "Begin")
         expect(page.locator("#line")).to_have_text("Saved")
         time.on(60)  # locked for an hour: the timers of the page stood still, its clock did not
-        expect(page.locator("#due")).to_contain_text("Window over", timeout=15_000)
+        expect(page.locator("#due")).to_contain_text("Window over")
         page.context.set_offline(True)  # the second time out of reach
         press(page, "Done")
         title(page, "pull the tape")
+        time.on(1)
         press(page, "Begin")
-        asked = page.locator("[data-slot=early]")
+        asked = page.locator("[data-slot=ask]")
         if asked.is_visible():
             press(page, "Go on now")
         time.on(3)
@@ -97,7 +101,7 @@ def test_a_round_on_the_ladder(ladder, phone, time):
         press(desk, "Close it")
         expect(desk.locator("main.begin")).to_be_visible()
         page.context.set_offline(False)
-        expect(page.locator("#line, main.begin").first).to_have_text(re.compile("Saved|Begin"), timeout=15_000)
+        expect(page.locator("#line, main.begin").first).to_have_text(re.compile("Saved|Begin"))
         desk.goto(f"http://127.0.0.1:{ports[0]}/jobs/1/record")
         rows = desk.locator("tbody tr").all_inner_texts()
         for words in ("Base coat 1", "coat 1 of old brass", "pull the tape"):
@@ -123,7 +127,7 @@ def test_what_a_phone_kept_goes_along_to_the_computers_new_address(ladder, phone
         expect(page.locator("#line")).to_have_text(re.compile("2 kept here"))
         expect(page.locator("#moved")).to_be_hidden()
         page.clock.fast_forward(50_000)
-        expect(page.locator("#moved")).to_be_visible(timeout=15_000)
+        expect(page.locator("#moved")).to_be_visible()
         assert violations(page) == []
     other = "127.0.0.3"
     with shared(folder, ports, name=other):

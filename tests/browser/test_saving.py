@@ -1,6 +1,7 @@
 """Slow servers, lost answers, Enter, Tab and double presses: what is typed is kept and saved once, and no button counts that nobody pressed."""
 
 import pytest
+from at_wall import saved
 from playwright.sync_api import expect
 
 BOOTH = "/jobs/1/booth-front"
@@ -20,7 +21,6 @@ def slow(page, milliseconds):
 def quiet(page, address):
     """A page whose console may complain of what fails on purpose."""
     page.set_viewport_size({"width": 1280, "height": 800})
-    page.set_default_timeout(8000)
     return page
 
 
@@ -35,11 +35,9 @@ def test_tabbing_through_fields_presses_no_button(quiet, address, milliseconds):
     buttons = quiet.locator("#controls button[name=action]:visible")
     for number in range(min(buttons.count(), 3)):
         buttons.nth(number).focus()
-        quiet.wait_for_timeout(150)
     count.fill("7")
     buttons.first.focus()
-    quiet.wait_for_timeout(600)
-    quiet.wait_for_timeout(1000 + 3 * milliseconds)
+    saved(quiet)
     after = job(quiet, address)["pieces"][0]
     assert str(after["pattern"]["count"]) == "7"
     assert after["pattern"]["colors"] == colors
@@ -50,12 +48,12 @@ def test_a_button_pressed_while_a_save_is_under_way_still_counts_and_once(quiet,
     quiet.goto(f"{address}{BOOTH}/measure")
     slow(quiet, 700)
     openings = len(job(quiet, address)["pieces"][0]["surface"]["panels"][0].get("openings", []))
-    quiet.get_by_label("Width", exact=True).first.fill("70")
-    quiet.wait_for_timeout(450)  # it is on its way
+    with quiet.expect_request(lambda sent: sent.method == "POST"):  # it is on its way
+        quiet.get_by_label("Width", exact=True).first.fill("70")
     quiet.get_by_role("button", name="Add a door or window").dblclick()
     quiet.get_by_label("Height", exact=True).first.fill("61")
     expect(quiet.get_by_label("Height", exact=True).first).to_have_value("61")
-    quiet.wait_for_timeout(3000)
+    saved(quiet)
     panel = job(quiet, address)["pieces"][0]["surface"]["panels"][0]
     assert (panel["width"], panel["height"], len(panel["openings"])) == ("70", "61", openings + 1)
 
@@ -78,7 +76,7 @@ def test_a_save_that_fails_is_said_at_its_field_and_made_good(quiet, address, st
     asked = []
     quiet.on("dialog", lambda dialog: (asked.append(dialog.type), dialog.accept()))
     quiet.unroute(pattern)
-    expect(said).to_have_count(0, timeout=20_000)
+    expect(said).to_have_count(0)
     document = job(quiet, address)
     piece = document["pieces"][0]
     found = {"pattern": piece["pattern"].get("count"), "measure": piece["surface"]["panels"][0]["width"], "schedule": document["crew"].get("painters")}  # fmt: skip
@@ -96,8 +94,8 @@ def test_leaving_with_something_unsaved_is_asked_about(quiet, address):
     expect(quiet.locator(".unsaved")).to_be_visible()
     asked = []
     quiet.on("dialog", lambda dialog: (asked.append(dialog.type), dialog.dismiss()))
-    quiet.evaluate("setTimeout(() => location.assign('/jobs'), 0)")
-    quiet.wait_for_timeout(1000)
+    with quiet.expect_event("dialog"):
+        quiet.evaluate("setTimeout(() => location.assign('/jobs'), 0)")
     assert asked == ["beforeunload"]
     expect(quiet.locator("#f-pattern-count")).to_have_value("9")
 
@@ -133,7 +131,7 @@ def test_a_plain_form_whose_answer_fails_keeps_what_was_typed_and_saves_once(qui
     expect(said).to_contain_text("503" if fails == "broken" else "no connection")
     expect(quiet.locator("#finding input[name=slight]")).to_have_value("2")
     quiet.unroute(place)
-    expect(quiet.locator("#findings tbody tr")).to_have_count(1, timeout=20_000)
+    expect(quiet.locator("#findings tbody tr")).to_have_count(1)
     expect(quiet.locator("#findings")).to_contain_text("2 slight")
 
 
@@ -151,12 +149,13 @@ def test_what_is_not_valid_in_a_plain_form_comes_back_with_what_was_typed(quiet,
 def test_enter_pressed_twice_before_a_slow_answer_saves_once(quiet, address):
     quiet.goto(f"{address}/jobs/1/logbook")
     slow(quiet, 800)
+    sent = []
+    quiet.on("request", lambda request: sent.append(request.url) if request.method == "POST" else None)
     quiet.locator("#finding input[name=slight]").fill("2")
     quiet.keyboard.press("Enter")
-    quiet.wait_for_timeout(150)
     quiet.keyboard.press("Enter")
     expect(quiet.locator("#findings tbody tr")).to_have_count(1)
-    quiet.wait_for_timeout(1500)
+    assert len(sent) == 1
     quiet.reload()
     expect(quiet.locator("#findings tbody tr")).to_have_count(1)
 
@@ -181,9 +180,10 @@ def test_a_press_before_the_scripts_are_there_is_sent_once_they_are(page, addres
     """Scripts that come late, as over a slow line: a pattern picked meanwhile is taken."""
     late = []
     page.route("**/page.js", lambda route: late.append(route))
-    page.goto(f"{address}/jobs/1/booth-front/pattern", wait_until="commit")
+    with page.expect_request("**/page.js"):
+        page.goto(f"{address}/jobs/1/booth-front/pattern", wait_until="commit")
     page.locator(".picker span", has_text="Diamonds").click()
-    page.wait_for_timeout(300)
+    expect(page.get_by_role("radio", name="Diamonds")).to_be_checked()
     late[0].continue_()
     expect(page.locator("#f-pattern-columns")).to_be_visible()
     expect(page.locator("#undo button")).to_be_enabled()

@@ -3,28 +3,19 @@
 import re
 from contextlib import closing
 
-import pytest
 from axe import violations
 from playwright.sync_api import expect
 
 from dividers.services.jobs import editing
 from dividers.services.opening import open_data
-from dividers.services.stations import scheduling
 
 ORDER = "/jobs/1/booth-front/schedule"
-
-
-@pytest.fixture(autouse=True)
-def short_searches(monkeypatch):
-    """Schedules are looked for briefly: these tests look at the page."""
-    monkeypatch.setattr(scheduling, "SCHEDULE_S", 1.0)
-    monkeypatch.setattr(scheduling, "VARIANT_S", 0.1)
 
 
 def test_the_days_are_read_in_goes_and_pulls_can_be_chosen(sheet, address, tmp_path):
     _keep_two_pieces(tmp_path)
     sheet.goto(f"{address}{ORDER}")
-    expect(sheet.locator(".day-bands .go").first).to_be_visible(timeout=50_000)
+    expect(sheet.locator(".day-bands .go").first).to_be_visible()
     expect(sheet.locator(".finish-said")).to_have_text(re.compile("^Done "))
     expect(sheet.locator(".start-said")).to_contain_text("Start with 1, ")
     rows = sheet.locator(".go-row")
@@ -36,7 +27,7 @@ def test_the_days_are_read_in_goes_and_pulls_can_be_chosen(sheet, address, tmp_p
     assert sheet.evaluate("document.documentElement.scrollHeight") <= 2.5 * 800
     assert violations(sheet) == []
     sheet.get_by_text("Dry", exact=True).click()
-    expect(sheet.locator(".forecast").first).to_contain_text("pulled dry", timeout=50_000)
+    expect(sheet.locator(".forecast").first).to_contain_text("pulled dry")
 
 
 def test_hours_and_days_are_picked_and_bad_ones_told(sheet, address, tmp_path):
@@ -50,12 +41,12 @@ def test_hours_and_days_are_picked_and_bad_ones_told(sheet, address, tmp_path):
     begin.fill("09:00")
     begin.press("Tab")
     expect(sheet.locator(".fault")).to_have_count(0)
-    expect(sheet.locator(".go-row .go-when").first).to_have_text(re.compile("^(09|1[0-6])"), timeout=50_000)
+    expect(sheet.locator(".go-row .go-when").first).to_have_text(re.compile("^(09|1[0-6])"))
     sheet.get_by_text("Sat", exact=True).click()  # not on Saturdays
     expect(sheet.locator("#undo button")).to_be_enabled()
     sheet.get_by_role("textbox", name="Start", exact=True).fill("16 Oct 2026 8:00")  # a Friday, as people write it
     sheet.get_by_role("textbox", name="Start", exact=True).press("Tab")
-    expect(sheet.locator(".day summary").first).to_contain_text("Friday 16 October", timeout=50_000)
+    expect(sheet.locator(".day summary").first).to_contain_text("Friday 16 October")
     assert "Saturday" not in "".join(sheet.locator(".day summary").all_text_contents())
 
 
@@ -63,14 +54,14 @@ def test_what_could_be_done_otherwise_stands_side_by_side(sheet, address, tmp_pa
     _keep_two_pieces(tmp_path)
     sheet.goto(f"{address}{ORDER}?whatif=1")
     row = sheet.locator("#whatif tr", has_text="One more painter")
-    expect(row).to_be_visible(timeout=100_000)
+    expect(row).to_be_visible()
     expect(sheet.locator("#whatif tr", has_text="As planned")).to_be_visible()
 
 
 def test_the_calendar_and_the_day_list_are_saved(sheet, address, tmp_path):
     _keep_two_pieces(tmp_path)
     sheet.goto(f"{address}{ORDER}")
-    expect(sheet.locator(".day-bands")).to_be_visible(timeout=50_000)
+    expect(sheet.locator(".day-bands")).to_be_visible()
     with sheet.expect_download() as download:
         sheet.get_by_role("link", name="Calendar (.ics)").click()
     assert download.value.path().read_bytes().startswith(b"BEGIN:VCALENDAR")
@@ -90,7 +81,7 @@ def test_the_cupboard_measures_mixes_and_gives_to_a_job(sheet, address):
     sheet.get_by_role("button", name="Save").click()
     expect(sheet.locator("tr", has_text="Masking tape, 24 mm")).to_contain_text("23.5 mm")
     sheet.goto(f"{address}{ORDER}")
-    sheet.get_by_text("From Supplies, and into them").click(timeout=50_000)
+    sheet.get_by_text("From Supplies, and into them").click()
     sheet.locator("#cup-item").select_option(label="Masking tape, 24 mm (tape)")
     with sheet.expect_event("load"):
         sheet.get_by_role("button", name="Take", exact=True).click()

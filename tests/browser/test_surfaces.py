@@ -26,7 +26,6 @@ def measure(page, tmp_path):
         connection.close()
         opened.append(serving(tmp_path))
         address = opened[-1].__enter__() + "/jobs/1"
-        page.set_default_timeout(8000)
         page.goto(f"{address}/wall/measure")
         return lambda: json.loads(page.request.get(f"{address}.json").text())["pieces"][0]["surface"]
 

@@ -11,7 +11,6 @@ from inputs import Hostile, forms_of
 from dividers.services.jobs.demo import demo_document
 from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
-from dividers.services.stations import scheduling
 from dividers.web.app import create_app
 
 MANY = int(os.environ.get("DIVIDERS_HOSTILE", "1200"))
@@ -38,12 +37,10 @@ def laid(folder):
     return app
 
 
-@pytest.mark.timeout(3600 if MANY > 2000 else 300)
+@pytest.mark.timeout(3600)
 @pytest.mark.parametrize("seed", range(SEEDS))
 def test_nothing_sent_makes_it_fail_or_hang(seed, tmp_path, monkeypatch):
     Clock(monkeypatch, MORNING)
-    monkeypatch.setattr(scheduling, "SCHEDULE_S", 0.2)
-    monkeypatch.setattr(scheduling, "VARIANT_S", 0.05)
     hostile, failed = None, []
     for number in range(MANY // SEEDS):
         if number % ANEW_AFTER == 0:

@@ -89,16 +89,16 @@ def memory_mb(pid):
     return int(re.search(r"VmRSS:\s+(\d+)", Path(f"/proc/{pid}/status").read_text())[1]) / 1024
 
 
-def main(clients=50, seconds=30):
+def main(clients=50, seconds=30, passes=3):
     with tempfile.TemporaryDirectory() as folder:
         command = [sys.executable, "-m", "dividers.cli", "demo", "--data", folder, "--port", "0"]
         server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
         try:
             port = int(re.search(r":(\d+)/", server.stdout.readline())[1])
             with Client(port, 0) as first:
-                for path in PAGES * 2:
+                for path in PAGES * (passes - 1):
                     first.ask("GET", path)
-                idle = statistics.median(first.ask("GET", path)[2] for path in PAGES * 3)
+                idle = statistics.median(first.ask("GET", path)[2] for path in PAGES * passes)
             before = memory_mb(server.pid)
             took, errors, edits = run(port, clients, seconds)
             took.sort()

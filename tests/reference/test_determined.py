@@ -7,7 +7,8 @@ or plumb direction takes one; an edge of the surface takes both.
 import math
 
 import pytest
-from hypothesis import assume, given, settings
+from budget import examples
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from jobs import any_jobs, surveyed_jobs, wall
 from plan_checker import Shape, shows
@@ -105,7 +106,7 @@ def undetermined(planned, carried):
                 yield strip["id"], strip["kind"], strip["line"]
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(any_jobs() | surveyed_jobs(), st.sampled_from(["auto", "perimeter", "verticals", "laser"]))
 def test_every_line_of_tape_is_determined(document, way):
     piece = document["pieces"][0]

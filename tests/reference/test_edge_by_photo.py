@@ -4,7 +4,8 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy.ndimage import gaussian_filter
 from scipy.optimize import curve_fit
@@ -40,7 +41,7 @@ def waves(amplitude, seed):
     return lambda s: amplitude * sum(np.sin(2 * math.pi * s / a + b) for a, b in zip(length, phase, strict=True)) / math.sqrt(3)
 
 
-@settings(max_examples=8)
+@examples(8)
 @given(
     st.sampled_from([12, 20, 35, 60]), st.floats(0.03, 0.25), st.integers(0, 10_000), st.floats(0.6, 2.0), st.floats(0, 6),
     st.floats(-0.3, 0.3), st.floats(-20, 20),

@@ -5,7 +5,8 @@ import copy
 import layer_checker
 import plan_checker
 import pytest
-from hypothesis import HealthCheck, assume, event, given, settings
+from budget import examples
+from hypothesis import assume, event, given
 from layered_jobs import layered_jobs
 
 from dividers.core.base.errors import BadJob
@@ -19,7 +20,7 @@ from dividers.core.plan.plan_document import plan_document, plan_text
 MOST_CELLS = 250
 
 
-@settings(max_examples=20, suppress_health_check=list(HealthCheck))
+@examples(20)
 @given(layered_jobs())
 def test_layered_plans_keep_the_contract(document):
     job, plan, piece = planned(document)
@@ -86,7 +87,7 @@ def check_look(plan, piece, names):
                 assert top[-1] == palette[color or plan.pieces[0].piece.base].hex
 
 
-@settings(max_examples=8, suppress_health_check=list(HealthCheck))
+@examples(8)
 @given(layered_jobs())
 def test_the_same_layers_give_the_same_plan_byte_for_byte(document):
     _, plan, _ = planned(document)

@@ -6,7 +6,8 @@ import layer_checker
 import plan_checker
 import pyclipper
 import pytest
-from hypothesis import HealthCheck, given, settings
+from budget import examples
+from hypothesis import given
 from jobs import wall
 from outlined_jobs import outlined_jobs
 from test_layered_contract import planned
@@ -20,7 +21,7 @@ from dividers.core.plan.plan_document import plan_text
 STRIPES = {"kind": "stripes", "direction": "vertical", "count": 5, "colors": ["ink", None]}
 
 
-@settings(max_examples=25, suppress_health_check=list(HealthCheck))
+@examples(25)
 @given(outlined_jobs())
 def test_plans_on_any_outline_keep_the_contract(document):
     job, _, piece = planned(document)

@@ -5,7 +5,8 @@ from fractions import Fraction
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from hypothesis import strategies as st
 
 from dividers.core.job.surface import Panel, Rectangle, SurveyReading
@@ -115,7 +116,7 @@ def test_a_trapezium_is_found_from_its_sides():
 
 
 @given(st.integers(0, 10**6))
-@settings(max_examples=40)
+@examples(40)
 def test_readings_without_error_are_met_exactly(seed):
     corners = corners_of(np.random.default_rng(seed))
     wall, readings = surveyed(corners, lambda *_: 0.0)

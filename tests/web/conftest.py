@@ -1,4 +1,4 @@
-"""A client of the demo, with searches that are short: these tests look at pages."""
+"""A client of the demo; pages don't wait for schedules."""
 
 import pytest
 from pages import reading
@@ -10,12 +10,12 @@ from dividers.web.app import create_app
 
 
 @pytest.fixture(scope="module", autouse=True)
-def short_searches():
-    """A schedule is looked for only briefly: these tests look at pages."""
-    usual = scheduling.SCHEDULE_S, scheduling.WAIT_S
-    scheduling.SCHEDULE_S, scheduling.WAIT_S = 0.3, 0.05
+def short_waits():
+    """Pages wait for a schedule only briefly: these tests look at what they say meanwhile."""
+    usual = scheduling.WAIT_S
+    scheduling.WAIT_S = 0.05
     yield
-    scheduling.SCHEDULE_S, scheduling.WAIT_S = usual
+    scheduling.WAIT_S = usual
 
 
 @pytest.fixture(scope="module")

@@ -9,7 +9,6 @@ from dividers.services.files.exports import KINDS
 from dividers.services.jobs.demo import demo_document
 from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import DATABASE, open_data
-from dividers.services.stations import scheduling
 from dividers.web.app import create_app
 from dividers.web.stations.stations import STATIONS
 
@@ -35,8 +34,6 @@ VALUES = {
 def folder(tmp_path, monkeypatch):
     """A job that was begun at the wall two days ago, so that its plan is behind."""
     time = Clock(monkeypatch, MORNING)
-    monkeypatch.setattr(scheduling, "SCHEDULE_S", 0.3)
-    monkeypatch.setattr(scheduling, "VARIANT_S", 0.05)
     document = demo_document()
     document["pieces"] = [piece for piece in document["pieces"] if piece["id"] == "prop-trunk"]
     connection = open_data(tmp_path)

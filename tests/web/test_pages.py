@@ -5,7 +5,8 @@ import re
 from html import unescape
 
 import pytest
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from hypothesis import strategies as st
 from markupsafe import escape
 from pypdf import PdfReader
@@ -123,7 +124,7 @@ def test_numbers_at_the_ends_are_taken_or_told(client, station, value):
         client.post("/jobs/1/undo")
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(st.dictionaries(st.text(max_size=30), st.text(max_size=30), max_size=4), st.text(max_size=30))
 def test_no_form_makes_a_500(app, fields, action):
     response = app.test_client().post(f"{PIECE}/pattern", data={**fields, "revision": "1", "action": action})

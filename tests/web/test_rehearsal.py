@@ -16,7 +16,6 @@ from dividers.core.order.tasks import work_of
 from dividers.core.plan.plan import plan_job
 from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
-from dividers.services.stations import scheduling
 from dividers.web.app import create_app
 
 PLACE = "/jobs/1/wall/rehearsal"
@@ -24,7 +23,6 @@ PLACE = "/jobs/1/wall/rehearsal"
 
 @pytest.fixture
 def client(tmp_path, monkeypatch):
-    monkeypatch.setattr(scheduling, "SCHEDULE_S", 0.5)
     connection = open_data(tmp_path)
     job = wall(pattern={"count": 4}, method={"coats": {"ink": 1}})
     job["crew"] = {"start": "2027-03-06T08:00"}

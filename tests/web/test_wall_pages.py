@@ -4,6 +4,7 @@ import io
 import json
 import re
 from html import unescape
+from urllib.parse import unquote
 
 import pytest
 from days import MORNING, Clock, settled
@@ -23,8 +24,12 @@ WALL = "/jobs/1/wall"
 
 
 @pytest.fixture
-def client(tmp_path, monkeypatch):
-    Clock(monkeypatch, MORNING)
+def time(monkeypatch):
+    return Clock(monkeypatch, MORNING)
+
+
+@pytest.fixture
+def client(tmp_path, time):
     document = demo_document()
     document["pieces"] = [piece for piece in document["pieces"] if piece["id"] == "prop-trunk"]
     document["crew"] = {"painters": 2, "start": "2026-10-13T08:00"}
@@ -61,12 +66,13 @@ def test_a_step_is_begun_and_done_by_forms_alone(client):
     assert 'class="step is-open"' in page(client)
     assert record(client, kind="start", task=first).status_code == 303
     assert 'class="step is-running"' in page(client, task=first)
-    record(client, kind="done", task=first)
+    record(client, kind="done", task=first, answer="go")
     shown = page(client)
     assert f'data-task="{first}"' not in shown
-    assert "Undo it" in shown
+    assert re.search(r"Done today 08:00: [^<]*Base coat", shown) and "Undo it" in shown
     taken_back = re.search(r'name="of" value="([^"]+)"', shown).group(1)
-    record(client, kind="undo", of=taken_back)
+    undone = record(client, kind="undo", of=taken_back)
+    assert first in unquote(undone.headers["Location"])  # back to the step
     assert state(client)["tasks"][first]["state"] == "running"
 
 
@@ -79,7 +85,7 @@ def test_the_first_coat_asks_for_strips_that_nobody_ticked(client):
     assert response.status_code == 422
     assert f"{needed - 1} strips of this round not ticked: 2, 3, 4," in asked
     assert state(client)["tasks"][coat]["state"] == "open"
-    record(client, kind="start", task=coat, anyway="tick")
+    record(client, kind="start", task=coat, answer="tick")
     assert len(state(client)["ticks"][tape]) == needed
     assert state(client)["tasks"][coat]["state"] == "running"
     record(client, kind="toggle", task=tape, item="s1")
@@ -125,9 +131,10 @@ def test_two_painters_have_their_own_thread(client):
     assert other
 
 
-def test_what_is_due_stands_on_every_page(client):
+def test_what_is_due_stands_on_every_page(client, time):
     base = kind(client, "base")
     record(client, kind="start", task=base)
+    time.on(10)
     record(client, kind="done", task=base)
     for address in ("/jobs", "/supplies", "/jobs/1/prop-trunk/tape", "/practice", "/due"):
         assert re.search(r'class="due-words">Dry for base coat 2: Prop trunk drawer', page(client, address)), address
@@ -233,10 +240,11 @@ def test_a_step_that_is_still_to_wait_for_is_asked_about_and_noted(client):
         assert state(client)["tasks"][marks]["state"] == "open"
     bases = [key for key in steps(client) if "/base/" in key]
     for base in bases:
-        record(client, kind="done", task=base, early="yes")
+        record(client, kind="done", task=base, answer="go")
     asked = record(client, kind="done", task=marks).get_data(as_text=True)
     assert re.search(r"must be dry to the touch, [^:]*: 1 h \d+ min more, until today \d\d:\d\d\.", asked)
-    record(client, kind="done", task=marks, early="yes")
+    assert asked.count("<li>") >= 3 and "marks of this step not ticked" in asked and "How many minutes did it take?" in asked
+    record(client, kind="done", task=marks, answer="go")
     after = state(client)["tasks"][marks]
     assert after["state"] == "done"
     assert "gone on early" in after["reason"] and "min more" in after["reason"]
@@ -246,9 +254,57 @@ def test_a_wait_before_the_done_that_is_told_later_counts_too(client):
     """Done 20 min ago, when the base was 10 min old: asked about, though it would be dry by now."""
     marks, base = kind(client, "mark"), kind(client, "base")
     for each in [key for key in steps(client) if "/base/" in key]:
-        record(client, kind="done", task=each, early="yes", ago="30")
+        record(client, kind="done", task=each, answer="go", ago="30")
     assert base in steps(client)
     assert record(client, kind="done", task=marks, ago="20").status_code == 422
+
+
+def test_a_step_that_is_done_at_once_is_asked_about_and_has_the_minutes_that_were_said(client, time):
+    """Planned with over an hour, done after four seconds; nothing lies before the run was begun."""
+    tape, begun = kind(client, "tape"), time.at
+    time.on(20)
+    record(client, kind="start", task=tape, answer="go")
+    time.on(4 / 60)
+    asked = record(client, kind="done", task=tape)
+    assert asked.status_code == 422 and "It was begun 4 s ago, and about" in asked.text
+    bad = record(client, kind="done", task=tape, answer="go", took="soon")
+    assert bad.status_code == 422 and 'name="took" inputmode="numeric" autocomplete="off" value="soon"' in bad.text
+    record(client, kind="done", task=tape, answer="go", took="45")
+    after = state(client)["tasks"][tape]
+    assert after["started"] == begun.timestamp() * 1000  # 45 min ago nobody had begun
+    line = next(line for line in json.loads(client.get("/jobs/1/record.json").text)["steps"] if line["kind"] == "tape")
+    assert line["worked_min"] == pytest.approx(20.1, abs=0.05)
+
+
+def test_what_nobody_said_the_minutes_of_has_none_anywhere(client, time):
+    time.on(300)
+    for task in steps(client)[:3]:
+        record(client, kind="done", task=task, answer="go")
+        time.on(5)
+    record_json = json.loads(client.get("/jobs/1/record.json").text)
+    assert [line["worked_min"] for line in record_json["steps"][:3]] == [None] * 3
+    assert record_json["worked_min"] == 0
+    assert min(line["started"] for line in record_json["steps"][:3]) >= "2026-10-13T08:00"
+    assert "not said" in page(client, "/jobs/1/record")
+    assert "0.0 h of work" in page(client, "/jobs/1/record") and "0.0 h of work" in page(client, "/jobs/1/record/client")
+
+
+def test_a_second_press_that_meets_the_next_step_is_asked_about(client, time):
+    one, two = steps(client)[:2]
+    record(client, kind="start", task=one)
+    time.on(10)
+    record(client, kind="done", task=one)
+    time.on(0.6 / 60)
+    asked = record(client, kind="done", task=two)
+    assert asked.status_code == 422 and "was pressed within a second of" in asked.text
+    assert state(client)["tasks"][two]["state"] == "open"
+    run = state(client)["run"]
+    event = {"kind": "done", "task": two, "uid": "p1", "at": time.at.isoformat()}
+    answer = client.post(f"{WALL}/events?run={run}", json=[event]).get_json()
+    assert "Press it again" in answer["faults"]["p1"] and answer["tasks"][two]["state"] == "open"
+    time.on(2 / 60)
+    again = {**event, "uid": "p2", "at": time.at.isoformat()}
+    assert client.post(f"{WALL}/events?run={run}", json=[again]).get_json()["tasks"][two]["state"] == "done"
 
 
 def test_the_sensor_is_offered_where_one_has_sent_and_says_how_old_that_is(client):

@@ -5,7 +5,8 @@ from itertools import product
 
 import numpy as np
 import pytest
-from hypothesis import assume, given, settings
+from budget import examples
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from jobs import sixteenths, wall
 
@@ -53,7 +54,7 @@ def used(job, choice):
 
 
 @pytest.mark.parametrize("pattern", KINDS)
-@settings(max_examples=12)
+@examples(12)
 @given(begins=sixteenths(0, 16 * 40))
 def test_a_repeat_begins_where_it_is_told_to(pattern, begins):
     """Without an origin a repeat begins at the field's edge; with one, the same lines lie so much further, in the drawing itself."""
@@ -120,7 +121,7 @@ STEPS = [Fraction(10), Fraction(5), Fraction(1)]
     st.booleans(),
     st.booleans(),
 )
-@settings(max_examples=40)
+@examples(40)
 def test_borders_are_those_that_trying_every_one_finds(width, height, least, more, square, even, rows):
     wish = BorderWish(Fraction(least), Fraction(least + more), (3, 8), (2, 6) if rows else None, square, even)
     found = find_borders(Fraction(width), Fraction(height), wish, STEPS, Fraction(width, 6))

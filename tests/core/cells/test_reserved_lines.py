@@ -4,7 +4,8 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
@@ -20,7 +21,7 @@ def planned(panel=None, method=None, **pattern):
     ).pieces[0]
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(st.integers(2, 9), st.integers(2, 9), st.integers(1, 12))
 def test_slats_lose_half_a_line_on_every_inner_side(columns, rows, sixteenths):
     """Blocks of one slat are squares: an inner one loses the whole width both ways, in closed form."""

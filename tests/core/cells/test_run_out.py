@@ -6,7 +6,8 @@ import math
 import numpy as np
 import pytest
 import shapely
-from hypothesis import assume, given, settings
+from budget import examples
+from hypothesis import assume, given
 from jobs import readings_of, surveyed_jobs, wall
 
 from dividers.core.base.errors import BadJob
@@ -29,7 +30,7 @@ def leaning(pattern):
     return plan_job(read_job(wall(panel={"survey": survey}, pattern=pattern, method={"fit": "square"}))).pieces[0]
 
 
-@settings(max_examples=20)
+@examples(20)
 @given(surveyed_jobs())
 def test_no_size_is_larger_than_any_reading(document):
     piece = document["pieces"][0]

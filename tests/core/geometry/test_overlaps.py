@@ -5,7 +5,8 @@ import math
 import numpy as np
 import plan_checker
 import pytest
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from hypothesis import strategies as st
 
 from dividers.core.geometry.overlaps import ShapeIndex, grouped, overlapping, trimmed
@@ -50,7 +51,7 @@ def areas_shared(one, other):
     return np.array([[plan_checker.overlap_mm2(a, b) for b in found[1]] for a in found[0]])
 
 
-@settings(max_examples=150)
+@examples(150)
 @given(st.lists(shapes(), min_size=1, max_size=6), st.lists(shapes(), min_size=1, max_size=6))
 def test_shapes_overlap_where_clipping_leaves_an_area(upper, lower):
     one, other = joined(upper), joined(lower)
@@ -81,7 +82,7 @@ def test_neighbours_in_a_turned_lattice_only_touch(columns, rows, turn):
     assert len(first) == columns * rows
 
 
-@settings(max_examples=15)
+@examples(15)
 @given(st.integers(20, 200), st.integers(1, 89))
 def test_long_slanting_strips_are_found_by_slices_as_by_whole_boxes(length, turn):
     strips = ShapeIndex(from_corner_lists([rectangle_ring(500, 500 + 30 * k, length * 5, 6, turn) for k in range(30)]))

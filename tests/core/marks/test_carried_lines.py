@@ -3,7 +3,8 @@
 from collections import Counter
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from budget import examples
+from hypothesis import given
 from jobs import any_jobs, wall
 
 from dividers.core.base.errors import BadJob
@@ -31,7 +32,7 @@ def lines_of(piece):
 
 
 @given(any_jobs())
-@settings(max_examples=25, suppress_health_check=list(HealthCheck))
+@examples(25)
 def test_every_level_and_plumb_line_has_a_mark_to_be_carried_from(document):
     document["pieces"][0]["method"]["mark_way"] = "laser"
     pattern = document["pieces"][0]["pattern"]

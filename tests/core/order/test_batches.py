@@ -2,7 +2,8 @@
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from jobs import any_jobs, wall
 from shapely import LineString, Polygon
 
@@ -69,7 +70,7 @@ def test_a_batch_of_one_of_several_copies_says_which():
     assert [word for word in words if "(no. 2 of 4)" in word]
 
 
-@settings(max_examples=20)
+@examples(20)
 @given(any_jobs())
 def test_no_strip_is_pulled_from_under_one_that_is_still_needed(job):
     """From the plan alone: whose tape lies over whose by the strips' `after`, and which cells a strip faces by shapely."""

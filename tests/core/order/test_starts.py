@@ -3,7 +3,8 @@
 from datetime import datetime
 
 import pytest
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from hypothesis import strategies as st
 
 from dividers.core.order.calendar import Calendar
@@ -84,7 +85,7 @@ def networks(draw):
     return tasks, lags, draw(st.integers(1, 2))
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(networks())
 def test_no_rule_breaks_nothing_ends_later_and_every_gap_has_its_reason(network):
     tasks, lags, painters = network

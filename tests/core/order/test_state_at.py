@@ -4,7 +4,8 @@ import json
 from datetime import datetime, timedelta
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from budget import examples
+from hypothesis import given
 from jobs import any_jobs, wall
 from layered_jobs import layered_jobs
 
@@ -83,7 +84,7 @@ def check_last(plan, order):
 
 
 @given(any_jobs() | layered_jobs())
-@settings(max_examples=7, suppress_health_check=list(HealthCheck))
+@examples(7)
 def test_at_every_event_the_piece_is_what_all_tasks_before_it_make(document):
     document["crew"] = {"start": "2027-03-06T08:00"}
     try:

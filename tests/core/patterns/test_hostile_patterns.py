@@ -1,6 +1,7 @@
 """Job files with odd values in patterns, folds and methods: planned, or refused with a message, and nothing else."""
 
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
@@ -29,7 +30,7 @@ SIDE = st.sampled_from(["top", "right", "bottom", "left"])
 FOLDS = JUNK | st.tuples(st.just("front"), SIDE, st.just("side"), SIDE).map(lambda fold: [list(fold)])
 
 
-@settings(max_examples=200)
+@examples(200)
 @given(st.data(), st.sampled_from(PATTERNS))
 def test_odd_jobs_are_planned_or_refused(data, pattern):
     document = wall()

@@ -1,7 +1,8 @@
 """Recipes on other surfaces: always valid, always said what was changed, in the recipe's own colours and proportions."""
 
 import pytest
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
@@ -28,7 +29,7 @@ def surfaces(draw):
 
 
 @pytest.mark.parametrize("recipe", STARTERS, ids=[each.name for each in STARTERS])
-@settings(max_examples=8)
+@examples(8)
 @given(document=surfaces())
 def test_a_recipe_is_valid_on_every_surface_and_says_what_it_changed(recipe, document):
     job = read_job(document)

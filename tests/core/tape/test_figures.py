@@ -4,7 +4,8 @@ import re
 from datetime import datetime
 
 import pytest
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from jobs import any_jobs
 
 from dividers.core.base.errors import BadJob
@@ -15,7 +16,7 @@ from dividers.core.plan.plan_document import plan_document
 from dividers.core.rounds.cutting import cutting_list
 
 
-@settings(max_examples=20)
+@examples(20)
 @given(any_jobs())
 def test_strips_and_metres_are_the_same_wherever_they_are_said(job):
     try:

@@ -2,7 +2,8 @@
 
 import plan_checker
 import pytest
-from hypothesis import HealthCheck, assume, given, settings
+from budget import examples
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from jobs import any_jobs, wall
 
@@ -21,7 +22,7 @@ def planned(edges, **more):
     return plan_job(read_job(wall(pattern=BANDS, panel={"edges": edges}, **more)))
 
 
-@settings(max_examples=20, suppress_health_check=list(HealthCheck))
+@examples(20)
 @given(any_jobs(), st.fixed_dictionaries({side: st.sampled_from(["tape", "cut-in", "free", "wrap"]) for side in SIDES}))
 def test_only_taped_edges_have_strips_and_the_rest_of_the_contract_holds(document, edges):
     surface = document["pieces"][0]["surface"]

@@ -5,6 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from budget import examples
 from hypothesis import given
 from jobs import any_jobs, wall
 
@@ -21,6 +22,7 @@ def strips_of(document, piece=0):
     ]
 
 
+@examples(40)
 @given(any_jobs())
 def test_no_two_strips_of_a_round_lie_at_the_same_place_on_the_same_side(document):
     try:

@@ -3,7 +3,8 @@
 import networkx
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from budget import examples
+from hypothesis import given
 from jobs import any_jobs, wall
 
 from dividers.core.base.errors import BadJob
@@ -56,7 +57,7 @@ def test_what_is_asked_for_is_done():
         assert taping(stripes(["ink", "madder", "brass"], taping=way)).chosen.taping == way
 
 
-@settings(max_examples=30)
+@examples(30)
 @given(any_jobs())
 def test_neighbours_of_other_colours_never_share_a_round_and_two_are_enough_where_they_can_be(job):
     """Against networkx: who meets whom from the layout's borders; two rounds wherever the graph of them has no odd ring."""

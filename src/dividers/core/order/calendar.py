@@ -69,6 +69,16 @@ class Calendar:
     def day_of(self, wall: int) -> int:
         return wall // DAY_MIN
 
+    def counted_from(self, midnight: datetime) -> "Calendar":
+        """The same spans in wall minutes from another midnight.
+
+        >>> noon = Calendar(datetime(2027, 3, 6), ((720, 780),))
+        >>> noon.counted_from(datetime(2027, 3, 5)).spans
+        ((2160, 2220),)
+        """
+        later = _minutes(midnight, self.midnight)
+        return Calendar(midnight, tuple((start + later, end + later) for start, end in self.spans))
+
     def first(self, days: int) -> "Calendar":
         """Only the spans of the first so many days."""
         return Calendar(self.midnight, tuple(span for span in self.spans if span[0] < days * DAY_MIN))

@@ -15,14 +15,17 @@ from dividers.core.order.network import Task
 KINDS = ("start", "done", "skip", "undo", "tick", "untick", "touch", "air", "here")
 OPEN, RUNNING, BEGUN, DONE, SKIPPED = "open", "running", "begun", "done", "skipped"
 TOUCHES = ("wet", "tacky", "dry")
-SLOWEST = 2  # work recorded only when done is assumed to have begun at most so many times its planned minutes before
+SLOWEST = (
+    2  # work recorded only when done is assumed to have begun at most so many times its planned minutes before, for windows
+)
+LONGEST_MIN = 2880  # what is recorded as done took at most two days
 
 
 @dataclass(frozen=True)
 class Event:
     """An entry that a painter recorded: `task` by its key, `at` on the painter's clock; `uid` is the phone's own name for it.
 
-    `here` says that somebody is at work for so many `minutes` from then on, whatever the hours say. `body` has a skip's reason; what was still waited for when it was begun (`early`); a tick's item; a touch's result; the air's temperature (°C) and humidity (%); the uid that an undo takes back.
+    `here` says that somebody is at work for so many `minutes` from then on, whatever the hours say. `body` has a skip's reason; what was still waited for when it was begun (`early`); how many minutes it `took`, where only its end was recorded; a tick's item; a touch's result; the air's temperature (°C) and humidity (%); the uid that an undo takes back.
     """
 
     kind: str
@@ -35,7 +38,10 @@ class Event:
 
 @dataclass(frozen=True)
 class TaskFact:
-    """What is known of one task. `guessed` where nobody recorded when it began. `last` is the uid of what made it so, `by` the phone that sent it."""
+    """What is known of one task. `last` is the uid of what made it so, `by` the phone that sent it.
+
+    `guessed` where nobody said when it began: it has no minutes then, and `started` is the earliest moment that it may have been, for windows.
+    """
 
     state: str = OPEN
     started: datetime | None = None
@@ -75,9 +81,9 @@ class Facts:
         return self.tasks.get(task, TaskFact())
 
 
-def fold(events: Iterable[Event], tasks: Iterable[Task]) -> Facts:
-    """Everything that the events say, each counted once."""
-    folding = _Folding({task.key: task for task in tasks})
+def fold(events: Iterable[Event], tasks: Iterable[Task], begun: datetime | None = None) -> Facts:
+    """Everything that the events say, each counted once. Nothing lies before the moment at which the run was `begun`."""
+    folding = _Folding({task.key: task for task in tasks}, begun)
     recorded = list(events)
     taken_back = _taken_back(recorded)
     seen: set[str] = set()
@@ -100,8 +106,8 @@ def _taken_back(events: list[Event]) -> set[str]:
 
 
 class _Folding:
-    def __init__(self, tasks: Mapping[str, Task]) -> None:
-        self.planned = tasks
+    def __init__(self, tasks: Mapping[str, Task], begun: datetime | None) -> None:
+        self.planned, self.begun = tasks, begun
         self.tasks: dict[str, TaskFact] = {}
         self.ticks: set[tuple[str, str]] = set()
         self.touches: list[Touch] = []
@@ -166,15 +172,22 @@ class _Folding:
         if fact.state in (DONE, SKIPPED):
             self._refuse(event, fact)
             return
-        guessed = fact.started is None
-        started = fact.started or self._guess(event)
+        took = event.body.get("took")
+        guessed = fact.started is None and took is None
+        if took is not None:
+            begun = self._not_before_the_run(after(event.at, -float(took)), event)
+            started, worked = min(begun, fact.started or begun), _minutes(begun, event.at)
+        elif fact.started is not None:
+            started, worked = fact.started, fact.worked_min + _minutes(fact.resumed, event.at)
+        else:
+            started, worked = self._earliest(event), 0.0
         self.free_at[event.painter] = max(self.free_at.get(event.painter, event.at), event.at)
         self.tasks[event.task] = replace(
             fact,
             state=DONE,
             started=min(started, event.at),
             ended=event.at,
-            worked_min=_minutes(started, event.at) if guessed else fact.worked_min + _minutes(fact.resumed, event.at),
+            worked_min=worked,
             resumed=None,
             painter=event.painter,
             guessed=guessed,
@@ -183,10 +196,13 @@ class _Folding:
             by=str(event.body.get("by", "")),
         )
 
-    def _guess(self, event: Event) -> datetime:
-        """When work began that was recorded only when done: when that painter was free, but not ages ago."""
+    def _earliest(self, event: Event) -> datetime:
+        """The earliest that work may have begun of which only the end was recorded: when that painter was free, but not ages ago."""
         earliest = after(event.at, -SLOWEST * self.planned[event.task].minutes)
-        return min(max(self.free_at.get(event.painter, earliest), earliest), event.at)
+        return self._not_before_the_run(max(self.free_at.get(event.painter, earliest), earliest), event)
+
+    def _not_before_the_run(self, moment: datetime, event: Event) -> datetime:
+        return min(max(moment, self.begun or moment), event.at)
 
     def _skip(self, event: Event) -> None:
         fact = self.tasks.get(event.task, TaskFact())

@@ -17,7 +17,7 @@ from dividers.core.order.solve import sooner
 from dividers.core.order.starts import moved_up, why_starts
 from dividers.core.order.times import Times, broken
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, Facts
-from dividers.core.wall.waits import LiveWork, Wait, aged, waits_of
+from dividers.core.wall.waits import ALWAYS, LiveWork, Wait, aged, waits_of
 
 WORTH_MIN = 10  # another order is taken only where it ends so much sooner
 TURNS = 6
@@ -134,7 +134,7 @@ def _left(live: LiveWork, facts: Facts, number: int, wait: Wait, now: float) -> 
     return replace(
         task,
         minutes=minutes,
-        not_before=floor(now) if running else max(ceil(wait.ready - 1e-6), floor(now)),
+        not_before=floor(now) if running else ceil(max(wait.ready - 1e-6, floor(now))),
         end_by=None if wait.by is None or running else floor(wait.by + SLACK_MIN),
         running=running,
         split=task.split or fact.state in (RUNNING, BEGUN),
@@ -182,8 +182,8 @@ def _next_best(live: LiveWork, facts: Facts, number: int, wait: Wait, now: float
 
 
 def _touch_dry_at(live: LiveWork, facts: Facts, pull: int) -> float:
-    """When the last coats of a pull's batch are dry to the touch, by their touching up's wait; 0 where that isn't known."""
-    ends = [0.0]
+    """When the last coats of a pull's batch are dry to the touch, by their touching up's wait; `ALWAYS` where that isn't known."""
+    ends = [ALWAYS]
     coats = {lag.first for lag in live.lags if lag.then == pull and lag.group == "pull"}
     for lag in live.lags:
         ended = facts.of(live.tasks[lag.first].key).ended
@@ -297,7 +297,7 @@ def _held(tasks: Sequence[Task], before: Mapping[str, int]) -> list[Task]:
     return [
         task
         if task.running or task.end_by is not None
-        else replace(task, not_before=max(task.not_before, before.get(task.key, 0)))
+        else replace(task, not_before=max(task.not_before, before.get(task.key, task.not_before)))
         for task in tasks
     ]
 

@@ -17,6 +17,7 @@ from dividers.core.wall.facts import DONE, SKIPPED, Facts, Touch
 
 STAYS_WET_MIN, STAYS_WET_SHARE = 3.0, 0.25  # paint found wet at the end of its time stays so a little (a judgement)
 TACKY_SHARE, WET_SHARE = 0.25, 0.5  # paint found tacky or wet where it should be dry takes so much longer (a judgement)
+ALWAYS = float("-inf")  # when what waits for nothing may begin
 
 
 Place = tuple[int, int, str, str, str]
@@ -26,10 +27,10 @@ Place = tuple[int, int, str, str, str]
 class Wait:
     """What holds a task: from when it may begin and why; by when it must have ended and why; which open tasks come first.
 
-    `pull_method` is how a pull is pulled, "" for other tasks.
+    `ready` is `ALWAYS` where nothing dries. `pull_method` is how a pull is pulled, "" for other tasks.
     """
 
-    ready: float = 0.0
+    ready: float = ALWAYS
     ready_why: str = ""
     by: float | None = None
     by_why: str = ""
@@ -131,7 +132,7 @@ def waits_of(live: LiveWork, facts: Facts) -> dict[int, Wait]:
 
 
 def _wait(live: LiveWork, facts: Facts, task: Task, lags: Sequence[Lag], touch: Touch | None) -> Wait:
-    wait = Wait(ready=float(task.not_before), ready_why=task.not_before_why if task.not_before else "")
+    wait = Wait(float(task.not_before), task.not_before_why) if task.not_before_why else Wait()
     blocked: list[int] = []
     pull_method = _pull_method(task, lags)
     for lag in lags:
@@ -202,8 +203,8 @@ def _touched(live: LiveWork, facts: Facts, task: Task, lags: Sequence[Lag], wait
             )
         return replace(wait, by=min(wait.by or at, at), by_why=f"touched: {touch.result}", by_group="pull")
     if touch.result == "dry":
-        if wait.pull_method == "touch-dry":
-            return replace(wait, ready=min(wait.ready, at), ready_why="touched: dry")
+        if wait.pull_method == "touch-dry" and wait.ready > at:
+            return replace(wait, ready=at, ready_why="touched: dry")
         return wait
     share = WET_SHARE if touch.result == "wet" else TACKY_SHARE
     ready = max(wait.ready, at + share * age)

@@ -338,11 +338,11 @@ def _record(asked: _Wanted) -> tuple[str, bytes]:
                     f"{line.ended:%d %b %H:%M}" if line.ended else line.state,
                     line.piece,
                     line.what + (f" ({line.reason})" if line.reason else ""),
-                    f"{line.off_min:+d} min" if line.off_min is not None else "",
+                    line.off_said,
                 ]
                 for line in record.lines
             ]
-            pen.table([("Done", 0.16), ("Piece", 0.22), ("What", 0.5), ("Off", 0.12)], rows)
+            pen.table([("Done", 0.16), ("Piece", 0.22), ("What", 0.46), ("Against the plan", 0.16)], rows)
 
     return PDF, paper(asked.about("Record of the work"), write)
 

@@ -8,8 +8,9 @@ from datetime import datetime
 from decimal import Decimal
 
 from dividers.core.base.dates import minutes_between
+from dividers.core.base.quantities import spoken
 from dividers.core.order.network import Task
-from dividers.core.wall.facts import OPEN
+from dividers.core.wall.facts import BEGUN, DONE, RUNNING
 from dividers.formats.tables.record_csv import write_record
 from dividers.services import clock
 from dividers.services.jobs import editing
@@ -17,10 +18,15 @@ from dividers.services.wall import at_the_wall
 from dividers.services.wall.progress import PlanInForce, Progress, progress_of
 from dividers.store import logbook, photos, previews, wall_runs
 
+TIMED = (RUNNING, BEGUN, DONE)  # what was skipped has no minutes
+
 
 @dataclass(frozen=True)
 class RecordLine:
-    """One step as planned at first and as done. Moments on the site's clock; minutes of hands-on work."""
+    """One step as planned at first and as done. Moments on the site's clock; minutes of hands-on work.
+
+    `worked_min` is None where it wasn't done, or where nobody said how long it took (`guessed`).
+    """
 
     run: int
     piece: str
@@ -43,6 +49,20 @@ class RecordLine:
         if self.started is None or self.planned_start is None:
             return None
         return round(minutes_between(self.planned_start, self.started))
+
+    @property
+    def off_said(self) -> str:
+        """The same in words; "" where nobody said when it began."""
+        if self.off_min is None or self.guessed:
+            return ""
+        return f"{spoken(abs(self.off_min))} {'late' if self.off_min > 0 else 'early'}" if self.off_min else "on time"
+
+    @property
+    def took_said(self) -> str:
+        """How long it took of what was planned, in words."""
+        if self.guessed:
+            return "not said"
+        return f"{self.worked_min:.0f} of {self.planned_min} min" if self.worked_min is not None else ""
 
 
 @dataclass(frozen=True)
@@ -128,7 +148,8 @@ def _line(run: wall_runs.WallRun, progress: Progress, first: PlanInForce, task: 
     planned = first.starts.get(task.key)
     return RecordLine(
         run.id, task.piece, task.words, task.kind, fact.state, progress.live.moment(planned) if planned is not None else None,
-        task.minutes, fact.started, fact.ended, round(fact.worked_min, 1) if fact.state != OPEN else None, fact.guessed, fact.painter,
+        task.minutes, fact.started, fact.ended, round(fact.worked_min, 1) if fact.state in TIMED and not fact.guessed else None,
+        fact.guessed, fact.painter,
         fact.reason, fact.by,
     )  # fmt: skip
 

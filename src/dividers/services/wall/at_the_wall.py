@@ -4,7 +4,7 @@ import json
 import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from dividers.core.base.errors import BadInput, NotFound
@@ -34,6 +34,7 @@ from dividers.store import ticks, wall_runs
 from dividers.store.database import transaction
 
 MOST_AT_ONCE = 500
+LONGEST_WAIT = timedelta(minutes=10)  # for the first plan; later it is begun anew
 
 
 def find_run(connection: sqlite3.Connection, run_id: int) -> wall_runs.WallRun | None:
@@ -58,17 +59,20 @@ def require_run(connection: sqlite3.Connection, job_id: int) -> wall_runs.WallRu
     return run
 
 
-def begin(connection: sqlite3.Connection, job_id: int, wait_s: float | None = None) -> wall_runs.WallRun | None:
-    """Begin a job at the wall; None while its order of work is still being worked out. Raises BadInput where it has none."""
+def begin(
+    connection: sqlite3.Connection, job_id: int, wait_s: float | None = None, since: str = ""
+) -> wall_runs.WallRun | None:
+    """Begin a job at the wall: its plan starts now, whatever day was planned. None while that is still being worked out.
+
+    `since` is when it was first asked for (UTC ISO text), so that asking again asks for the same plan. Raises BadInput where there is no schedule.
+    """
     present = wall_runs.find_open(connection, job_id)
     if present:
         return present
     opened = editing.open_job(connection, job_id)
-    here = clock.on_site(clock.moment()).replace(second=0, microsecond=0, tzinfo=None)
+    here = clock.on_site(_asked_since(since)).replace(second=0, microsecond=0, tzinfo=None)
     document = stamped(json.loads(opened.revision.document))
-    planned = opened.job.crew.start
-    if planned is None or start_of(opened.job) < here:
-        document["crew"] = (document.get("crew") or {}) | {"start": here.isoformat(timespec="minutes")}
+    document["crew"] = (document.get("crew") or {}) | {"start": here.isoformat(timespec="minutes")}
     text = evidence.informed(connection, dump(document))
     schedule = scheduling.schedule_for(f"begin {job_id}", text, wait_s)
     if schedule is None:
@@ -83,6 +87,16 @@ def begin(connection: sqlite3.Connection, job_id: int, wait_s: float | None = No
     assert run is not None
     _keep_timers(connection, progress_of(connection, run))
     return run
+
+
+def _asked_since(since: str) -> datetime:
+    """When it was first asked for, where that is a moment of the last minutes; else now."""
+    now = clock.moment()
+    try:
+        asked = datetime.fromisoformat(since)
+    except ValueError:
+        return now
+    return asked if asked.tzinfo and now - LONGEST_WAIT <= asked <= now else now
 
 
 def _first_plan(schedule: Schedule) -> str:
@@ -103,7 +117,7 @@ def _first_plan(schedule: Schedule) -> str:
 
 def plans(connection: sqlite3.Connection, run: wall_runs.WallRun) -> list[PlanInForce]:
     """Every plan of a run, the first one first."""
-    return [plan_in_force(row) for row in wall_runs.list_plans(connection, run.id)]
+    return [plan_in_force(row, run) for row in wall_runs.list_plans(connection, run.id)]
 
 
 def catch_up(connection: sqlite3.Connection, run: wall_runs.WallRun) -> Progress:
@@ -148,6 +162,7 @@ def _written(found: Replan, progress: Progress) -> str:
             "ends": dict(ends),
             "painters": dict(painters),
             "whys": dict(found.whys),
+            "midnight": progress.live.midnight.replace(tzinfo=None).isoformat(timespec="minutes"),
             "missed": missed,
             "possible": found.possible,
         }

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from fractions import Fraction
 from functools import cached_property, lru_cache
+from typing import Any
 
 from dividers.core.base.dates import after, minutes_between
 from dividers.core.job.model import Job
@@ -19,7 +20,7 @@ from dividers.core.plan.plan import Plan
 from dividers.core.wall.facts import OPEN, Event, Facts, fold
 from dividers.core.wall.replan import Missed
 from dividers.core.wall.timers import Timer, timers_of
-from dividers.core.wall.waits import LiveWork, Wait, live_work, waits_of
+from dividers.core.wall.waits import ALWAYS, LiveWork, Wait, live_work, waits_of
 from dividers.services import clock
 from dividers.services.stations import mark_ticks, scheduling
 from dividers.store import wall_runs
@@ -147,21 +148,53 @@ def progress_of(connection: sqlite3.Connection, run: wall_runs.WallRun) -> Progr
 
 def progress_from(connection: sqlite3.Connection, run: wall_runs.WallRun, rows: Sequence[wall_runs.EventRow]) -> Progress:
     """The same from events already read."""
-    plan, planned = work_in_air(run.document)
-    events = tuple(_event(row) for row in rows)
-    facts = fold(events, planned.tasks)
+    plan = work_in_air(run.document)[0]
+    midnight = midnight_of(run)
+    events = tuple(event_of(row) for row in rows)
+
+    def work(*air: Any) -> Work:
+        return _counted_from(work_in_air(run.document, *air)[1], midnight, start_of(plan.job))
+
+    planned = work()
+    facts = fold(events, planned.tasks, clock.on_site(datetime.fromisoformat(run.begun_at)))
     facts = replace(facts, ticks=facts.ticks | _marks_made(connection, run, plan))
-    calendar = calendar_from(plan.job, clock.placed(start_of(plan.job)))
-    works = [(0.0, work_in_air(run.document, whole=True)[1])]
+    works = [(ALWAYS, work(None, None, True))]
     for at, temperature, humidity in facts.airs:
-        wall = minutes_between(calendar.midnight, at)
-        works.append((wall, work_in_air(run.document, temperature, humidity, True)[1]))
-        planned = work_in_air(run.document, temperature, humidity)[1]
-    live = live_work(calendar.midnight, works, planned, facts)
+        works.append((minutes_between(midnight, at), work(temperature, humidity, True)))
+        planned = work(temperature, humidity)
+    live = live_work(midnight, works, planned, facts)
     row = wall_runs.last_plan(connection, run.id)
     assert row is not None
     now = clock.on_site(clock.moment())
-    return Progress(run, plan.job, plan, live, calendar, facts, events, plan_in_force(row), now)
+    calendar = _hours(plan.job, events, midnight)
+    return Progress(run, plan.job, plan, live, calendar, facts, events, plan_in_force(row, run), now)
+
+
+def midnight_of(run: wall_runs.WallRun) -> datetime:
+    """What a run's wall minutes are counted from: midnight before it was begun, or before its planned start where that is earlier."""
+    start = clock.placed(datetime.fromisoformat(run.start))
+    begun = clock.on_site(datetime.fromisoformat(run.begun_at))
+    return _midnight(min(start, begun))
+
+
+def _midnight(moment: datetime) -> datetime:
+    return moment.replace(hour=0, minute=0, second=0, microsecond=0)
+
+
+def _counted_from(work: Work, midnight: datetime, start: datetime) -> Work:
+    """Work of a job that starts then, with its tasks' own times in wall minutes from a run's midnight."""
+    later = round(minutes_between(midnight, _midnight(clock.placed(start))))
+    if not later:
+        return work
+    tasks = [replace(task, not_before=task.not_before + later) if task.not_before_why else task for task in work.tasks]
+    return replace(work, tasks=tuple(tasks))
+
+
+def _hours(job: Job, events: Sequence[Event], midnight: datetime) -> Calendar:
+    """The crew's hours from the planned start on, or from the first entry on where somebody began earlier."""
+    start = clock.placed(start_of(job))
+    first = min((event.at for event in events if event.kind in MOVES), default=start)
+    return calendar_from(job, min(start, first).replace(second=0, microsecond=0)).counted_from(midnight)
 
 
 def _marks_made(connection: sqlite3.Connection, run: wall_runs.WallRun, plan: Plan) -> frozenset[tuple[str, str]]:
@@ -175,23 +208,26 @@ def _marks_made(connection: sqlite3.Connection, run: wall_runs.WallRun, plan: Pl
     return frozenset(found)
 
 
-def _event(row: wall_runs.EventRow) -> Event:
+def event_of(row: wall_runs.EventRow) -> Event:
+    """An entry as it was stored, on the site's clock."""
     at = clock.on_site(datetime.fromisoformat(row.at))
     return Event(row.kind, at, row.task, row.painter, row.uid, json.loads(row.body))
 
 
-def plan_in_force(row: wall_runs.PlanRow) -> PlanInForce:
-    """A plan as it was stored."""
+def plan_in_force(row: wall_runs.PlanRow, run: wall_runs.WallRun) -> PlanInForce:
+    """A plan as it was stored, in the run's wall minutes; those without a midnight count from that of the planned start."""
     plan = json.loads(row.plan)
-    missed = tuple(Missed(**each) for each in plan["missed"])
+    counted = datetime.fromisoformat(plan["midnight"]) if "midnight" in plan else _midnight(datetime.fromisoformat(run.start))
+    later = round(minutes_between(midnight_of(run), clock.placed(counted)))
+    missed = tuple(Missed(each["task"], each["by"] + later, each["advice"]) for each in plan["missed"])
     painters = plan["painters"] if "painters" in plan else plan["hands"]  # as it was called up to 0.1.0
     return PlanInForce(
         row.number,
         row.events,
         row.made_at,
         row.said,
-        plan["starts"],
-        plan["ends"],
+        {key: start + later for key, start in plan["starts"].items()},
+        {key: end + later for key, end in plan["ends"].items()},
         painters,
         missed,
         plan["possible"],

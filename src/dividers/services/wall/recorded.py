@@ -10,7 +10,7 @@ from dividers.core.base.errors import BadInput
 from dividers.core.base.quantities import read_celsius, temperature
 from dividers.core.base.texts import storable
 from dividers.core.base.whole import whole
-from dividers.core.wall.facts import KINDS, TOUCHES
+from dividers.core.wall.facts import KINDS, LONGEST_MIN, TOUCHES
 from dividers.services import clock
 from dividers.services.jobs.planning import job_of
 from dividers.store import wall_runs
@@ -94,7 +94,10 @@ def _body(kind: str, body: Mapping[str, Any], unit: str) -> dict[str, Any]:
     if kind == "undo":
         return {"of": str(body.get("of", ""))[:LONGEST_UID]}
     early = str(body.get("early", "")).strip()
-    return {"early": early[:LONGEST_REASON]} if early else {}
+    found: dict[str, Any] = {"early": early[:LONGEST_REASON]} if early else {}
+    if kind == "done" and str(body.get("took", "")).strip():
+        found["took"] = _number(body, "took", 0, LONGEST_MIN, "min", "time in minutes")
+    return found | ({"sure": True} if body.get("sure") else {})
 
 
 def _celsius(body: Mapping[str, Any], unit: str) -> float:
@@ -109,14 +112,16 @@ def _celsius(body: Mapping[str, Any], unit: str) -> float:
     return found
 
 
-def _number(body: Mapping[str, Any], name: str, least: float, most: float, unit: str) -> float:
+def _number(body: Mapping[str, Any], name: str, least: float, most: float, unit: str, called: str = "") -> float:
     text = str(body.get(name, "")).strip().replace(",", ".").rstrip("% ").strip()
     try:
         found = float(text)
     except ValueError as fault:
-        raise BadInput(f"“{text[:20]}” is not a {name}: type a number, like 55.", name, text) from fault
+        raise BadInput(f"“{text[:20]}” is not a {called or name}: type a number, like 55.", name, text) from fault
     if not least <= found <= most:
-        raise BadInput(f"A {name} of {found:g} {unit} is not valid; allowed are {least:g} to {most:g} {unit}.", name, text)
+        raise BadInput(
+            f"A {called or name} of {found:g} {unit} is not valid; allowed are {least:g} to {most:g} {unit}.", name, text
+        )
     return found
 
 

@@ -62,10 +62,14 @@ def begin(surface: str) -> ResponseReturnValue:
         photo = photo_preview.read_photo(content) if content else None
     except BadInput as bad:
         return _page(surface, dict(form), {"photo": bad.message}, 422)
+    again = {"photo": "Choose the photo once more."} if photo else {}
+    if form.get("base") == "ask":  # Enter in a field: both answers are there to be pressed
+        return _page(
+            surface, dict(form), {"base": "Press one of the two: is the base colour on, or is it painted first?"} | again, 422
+        )
     try:
         job_id, piece = laying_out.begin(connection(), wanted)
     except laying_out.BadSizes as bad:
-        again = {"photo": "Choose the photo once more."} if photo else {}
         return _page(surface, dict(form), bad.faults | again, 422)
     if photo is None:
         return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="pattern"), 303)

@@ -9,8 +9,11 @@
     const circle = handle.querySelector("circle");
     circle.setAttribute("cx", x);
     circle.setAttribute("cy", y);
-    field("x", handle.dataset.corner).value = x.toFixed(1);
-    field("y", handle.dataset.corner).value = y.toFixed(1);
+    for (const [axis, at] of [["x", x], ["y", y]]) {
+      const own = field(axis, handle.dataset.corner);
+      own.value = at.toFixed(1);
+      own.dispatchEvent(new Event("input", { bubbles: true })); // as if typed: no answer on its way overwrites it
+    }
   };
   const settle = (wait) => {
     clearTimeout(later);

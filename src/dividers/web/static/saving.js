@@ -82,6 +82,32 @@
     notTaken(form, whyOf(xhr.status), () => { if (form.isConnected) htmx.trigger(form, "submit"); });
   });
 
+  // Whether the server has all that was typed in forms that save by themselves: data-saved on the page, for whoever waits for it.
+  const root = document.documentElement;
+  const changed = new WeakMap(), taken = new WeakMap(), open = new Set();
+  const saves = (form) => form?.hasAttribute("hx-post");
+  const showSaved = () => { root.dataset.saved = [...open].some((form) => form.isConnected && !(taken.get(form) >= changed.get(form))) ? "no" : "yes"; };
+  const note = (form) => { changed.set(form, performance.now()); open.add(form); showSaved(); };
+  for (const kind of ["input", "change"]) document.addEventListener(kind, ({ target }) => { if (target.name && saves(formOf(target))) note(formOf(target)); }, true);
+  document.addEventListener("submit", ({ target }) => { if (saves(target)) note(target); }, true);
+  const begun = new WeakMap();
+  document.addEventListener("htmx:beforeRequest", ({ detail: { elt, xhr } }) => { if (saves(formOf(elt))) begun.set(xhr, performance.now()); });
+  document.addEventListener("htmx:afterSettle", ({ detail: { elt, xhr, requestConfig } }) => {
+    for (const form of new Set([formOf(requestConfig.elt), formOf(elt)])) if (form && begun.has(xhr)) taken.set(form, begun.get(xhr));
+    for (const form of [...open]) if (!form.isConnected) open.delete(form);
+    showSaved();
+  });
+  root.dataset.saved = "yes";
+
+  // Where a form's buttons are answers, Enter in a field goes on to the next field, and at last to the answers: one of them is pressed.
+  document.addEventListener("keydown", (event) => {
+    const form = event.key === "Enter" && !event.isComposing && event.target.matches?.("input:not([type=file])") && event.target.closest("form[data-answers]");
+    if (!form) return;
+    event.preventDefault();
+    const seen = [...form.elements].filter((each) => each.offsetParent !== null && !each.matches("[type=hidden], .visually-hidden, [type=file]"));
+    seen[seen.indexOf(event.target) + 1]?.focus();
+  }, true);
+
   // Other forms: sent by script, so that what was typed stays where the answer fails to come. Sent again under one name, they count once.
   const name = () => [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
   const sent = new WeakMap(), sending = new WeakSet();

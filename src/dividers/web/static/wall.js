@@ -4,7 +4,7 @@
   const wall = document.getElementById("wall");
   if (!wall) return;
   const { OPEN, apply, timersOf } = globalThis.DividersWall;
-  const { missing, before } = globalThis.DividersAsk;
+  const { before } = globalThis.DividersAsk;
   const { said, left, upper } = globalThis.DividersWords;
   const { held: heldAt, state: stateAt, events: eventsAt, replan: replanAt, worker } = wall.dataset;
   const painter = Number(wall.dataset.painter);
@@ -142,31 +142,47 @@
     if (data.kind === "toggle") data.kind = (seen().ticks[data.task] || []).includes(data.item) ? "untick" : "tick";
     const step = form.closest("#step, #bar-act") ? find(".step") : null;
     if (data.kind === "sensor") Object.assign(data, { kind: "air", temperature: event.submitter.dataset.temperature, humidity: event.submitter.dataset.humidity });
-    if ("ago" in data && !/^\d{1,4}$/.test(data.ago.trim())) return say("How many minutes ago? Type a whole number.");
+    if (data.ago && !/^\d{1,4}$/.test(data.ago.trim())) return say("How many minutes ago? Type a whole number.");
+    if (data.took && !(parse(data.took) >= 0)) return say("How many minutes did it take? Type a number, or leave it empty.");
+    if (MOVING.includes(data.kind) && step && resting()) return undefined; // pressed for the step before
     const view = seen();
-    const entry = step ? before(step, view, data, now(), now()) : { ...data, early: "" };
+    const entry = step ? before(step, view, data, now(), now()) : { ...data, early: "", ticks: [] };
     if (!entry) return undefined;
-    const { kind, anyway, early } = entry;
+    const { kind, early } = entry;
     const { task } = data;
     if (kind === "air" && !(/^\s*-?\d+([.,]\d+)?\s*°?\s*[cf]?\s*$/i.test(data.temperature) && Number.isFinite(parse(data.humidity)))) return say("Type the air like 70 F or 21 C, and 55.");
-    if (anyway === "tick") {
-      for (const item of missing(step, view)) put("tick", step.dataset.cover, { item });
-      if (!["done", "skipped"].includes(view.tasks[step.dataset.cover]?.state)) put("done", step.dataset.cover);
-    }
+    for (const item of entry.ticks) put("tick", step.dataset.cover, { item });
+    if (entry.ticks.length && step.dataset.cover !== task && !["done", "skipped"].includes(view.tasks[step.dataset.cover]?.state)) put("done", step.dataset.cover, { sure: true });
     const body = {};
-    for (const part of ["reason", "item", "result", "temperature", "humidity", "of", "minutes"]) if (part in data) body[part] = data[part];
+    for (const part of ["reason", "item", "result", "temperature", "humidity", "of", "minutes", "took"]) if (data[part]) body[part] = data[part];
     if (early) body.early = early;
+    if (entry.sure) body.sure = true;
+    const undone = kind === "undo" ? Object.keys(view.tasks).find((key) => view.tasks[key].last === data.of) : "";
     put(kind, task, body, Number(entry.ago || 0));
     if (step) for (const part of all(".skip-it", step)) part.removeAttribute("open");
     if (kind === "air") form.reset();
     if (navigator.vibrate) navigator.vibrate(15);
-    if (["done", "skip"].includes(kind)) go(next(), false);
+    if (["done", "skip"].includes(kind)) { go(next(), false); rest(); }
+    if (undone && undone !== current) go(undone, false);
     dress();
     send();
   });
+  // After a step is done, the next one's buttons take nothing until the finger was up and the step has been in sight for a moment: a second
+  // press is one of the step before. The server asks about what comes sooner, too.
+  const MOVING = ["start", "done", "skip"], REST_MS = 1500;
+  let rested = 0, fingerUp = true;
+  const resting = () => wall.hasAttribute("data-resting");
+  const rest = () => {
+    wall.dataset.resting = "yes";
+    clearTimeout(rested);
+    rested = setTimeout(wake, REST_MS);
+  };
+  const wake = () => { if (fingerUp) delete wall.dataset.resting; else rested = setTimeout(wake, 100); };
+  for (const kind of ["pointerdown", "keydown"]) addEventListener(kind, () => { fingerUp = false; }, true);
+  for (const kind of ["pointerup", "pointercancel", "keyup", "blur"]) addEventListener(kind, () => { fingerUp = true; }, true);
   const parse = (text) => Number(String(text).trim().replace(",", ".").replace(/[^0-9.+-]/g, ""));
   document.addEventListener("click", (event) => {
-    const box = event.target.closest("[data-close]")?.closest("[data-slot]");
+    const box = event.target.closest("[data-close]")?.closest(".keep-check");
     if (box) { event.preventDefault(); box.hidden = true; return; }
     const link = event.target.closest("[data-go]");
     if (!link || !held || !held.steps[link.dataset.go]) return;
@@ -262,17 +278,16 @@
     }
     write(slot(step, "count"), `${rows.filter((row) => made.includes(row.dataset.item)).length} of ${rows.length}`);
   };
+  // What was recorded last stands on top, with its undo.
+  const STATES = { running: "Begun", begun: "Begun", done: "Done", skipped: "Skipped" };
   const takeBack = (view) => {
     const place = find("#take-back");
     const last = Object.entries(view.tasks).filter(([, task]) => task.last && task.state !== "open").sort((a, b) => (b[1].ended ?? b[1].started) - (a[1].ended ?? a[1].started))[0];
-    if (!last) return place.replaceChildren(Object.assign(document.createElement("p"), { className: "small text-body-secondary", textContent: "Nothing yet." }));
+    place.hidden = !last;
+    if (!last) return;
     const [key, task] = last;
-    if (find('[name="of"]', place)?.value === task.last) return undefined;
-    const form = document.createElement("form");
-    form.dataset.record = "undo";
-    for (const [part, value] of [["kind", "undo"], ["task", ""], ["of", task.last]]) form.append(Object.assign(document.createElement("input"), { type: "hidden", name: part, value }));
-    form.append(Object.assign(document.createElement("p"), { className: "undo-words", textContent: `${task.state}: ${name(key)}` }), Object.assign(document.createElement("button"), { className: "button", textContent: "Undo it" }));
-    return place.replaceChildren(form);
+    find('[name="of"]', place).value = task.last;
+    write(find(".undo-words", place), `${STATES[task.state]} ${said(task.ended ?? task.started, now())}: ${name(key)}`);
   };
 
   // The drawing: only what matters, close to it.

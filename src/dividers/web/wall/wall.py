@@ -1,29 +1,36 @@
 """At the wall: one step at a time, with what is done recorded; by forms and, without a connection for a while, by the page's queue."""
 
+from collections.abc import Mapping
+from dataclasses import replace
+from datetime import datetime
+from typing import Any
 from uuid import uuid4
 
 from flask import Blueprint, Response, flash, jsonify, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 from werkzeug.datastructures import ImmutableMultiDict
 
+from dividers.core.base.dates import day_and_time
 from dividers.core.base.errors import BadInput, NotFound
-from dividers.core.wall.facts import DONE, OPEN, SKIPPED
+from dividers.core.wall.facts import DONE, SKIPPED, Event
 from dividers.core.wall.timers import CLOSES, OVERDUE
-from dividers.services.clock import on_site
+from dividers.services.clock import moment, on_site
 from dividers.services.jobs import editing, job_list
 from dividers.services.supplies import devices
 from dividers.services.wall import at_the_wall, recorded
-from dividers.services.wall.progress import Progress, progress_of
+from dividers.services.wall.progress import Progress, event_of, progress_of
 from dividers.web.access.guard import who
 from dividers.web.database import connection
 from dividers.web.htmx import go_to, is_htmx
 from dividers.web.numbers import asked
+from dividers.web.wall.asking_back import Questions, questions_of, same_press_said
 from dividers.web.wall.held_page import held_answer
-from dividers.web.wall.wall_board import air_said, boards, early_said, state_of, tapes, views
+from dividers.web.wall.wall_board import air_said, boards, state_of, tapes, views
 
 blueprint = Blueprint("wall", __name__)
 
 SOON_MIN = 60
+SAID = {"start": "Begun", "done": "Done", "skip": "Skipped", "touch": "Touched", "here": "Here outside the hours"}
 
 
 @blueprint.before_request
@@ -33,7 +40,7 @@ def _of_a_job_that_is_there() -> None:
         job_list.require_kept(connection(), (request.view_args or {})["job_id"])
 
 
-BODY = ("reason", "item", "result", "temperature", "humidity", "of", "minutes")
+BODY = ("reason", "item", "result", "temperature", "humidity", "of", "minutes", "took")
 
 
 @blueprint.get("/jobs/<int:job_id>/wall")
@@ -44,20 +51,39 @@ def show(job_id: int) -> ResponseReturnValue:
     if run is None:
         waiting = request.args.get("wait") == "1"
         return render_template(
-            "wall/begin.html", opened=opened, job=opened.job, waiting=waiting, past=at_the_wall.runs_of(connection(), job_id)
+            "wall/begin.html",
+            opened=opened,
+            job=opened.job,
+            waiting=waiting,
+            since=request.args.get("since", ""),
+            planned=_planned_later(opened),
+            past=at_the_wall.runs_of(connection(), job_id),
         )
     return _page(progress_of(connection(), run), opened)
 
 
+def _planned_later(opened: editing.Opened) -> str:
+    """When a job is planned to start, in words, where that is still to come."""
+    start, now = opened.job.crew.start, on_site(moment()).replace(tzinfo=None)
+    if not start:
+        return ""
+    planned = datetime.fromisoformat(start).replace(tzinfo=None)
+    return day_and_time(planned, now) if planned > now else ""
+
+
 def _page(
-    progress: Progress, opened: editing.Opened, fault: str = "", asked: str = "", status: int = 200, early: str = ""
+    progress: Progress,
+    opened: editing.Opened,
+    fault: str = "",
+    asked: str = "",
+    status: int = 200,
+    questions: Questions | None = None,
 ) -> ResponseReturnValue:
     painter = _painter(progress)
     held = boards(progress.run.document)
     wanted = asked or request.values.get("task", "")
     key = wanted if wanted in held else next_for(progress, painter)
     board = held.get(key)
-    unticked = _unticked(progress, key) if board else []
     return (
         render_template(
             "wall/page.html",
@@ -72,10 +98,7 @@ def _page(
             painter=painter,
             place=_place(progress, key),
             fault=fault,
-            early=early,
-            asked_kind=request.form.get("kind", "start"),
-            asked_with=request.form.get("anyway", ""),
-            unticked=unticked if request.values.get("ask") or fault == "keep" else [],
+            asked=questions or Questions(board),
             changed=at_the_wall.changed_since(connection(), progress.run),
             air=air_said(progress),
             sensor=devices.air(connection()),
@@ -115,15 +138,6 @@ def _place(progress: Progress, key: str) -> dict[str, object]:
     }
 
 
-def _unticked(progress: Progress, key: str) -> list[str]:
-    """The strips that a first coat needs and that nobody has ticked off."""
-    board = boards(progress.run.document)[key]
-    ticked = {item for task, item in progress.facts.ticks if task == board.cover}
-    if progress.facts.of(board.cover).state == OPEN and not ticked and not board.needs:
-        return []
-    return [item for item in board.needs.split() if item not in ticked]
-
-
 def _last_undo(progress: Progress) -> tuple[str, str] | None:
     """The uid and words of the last entry that can be undone."""
     taken = {str(event.body.get("of", "")) for event in progress.events if event.kind == "undo"}
@@ -134,7 +148,8 @@ def _last_undo(progress: Progress) -> tuple[str, str] | None:
             and event.uid not in progress.facts.refused
         ):
             task = progress.by_key.get(event.task)
-            return event.uid, f"{event.kind}: {task.words}" if task else "here outside the hours"
+            when = day_and_time(event.at, progress.now)
+            return event.uid, f"{SAID[event.kind]} {when}" + (f": {task.piece} {task.words}" if task else "")
     return None
 
 
@@ -142,18 +157,19 @@ def _last_undo(progress: Progress) -> tuple[str, str] | None:
 def begin(job_id: int) -> ResponseReturnValue:
     """Begin the job; while its schedule is worked out, the page asks again."""
     try:
-        run = at_the_wall.begin(connection(), job_id)
+        run = at_the_wall.begin(connection(), job_id, since=request.form.get("since", ""))
     except BadInput as fault:
         flash(fault.message)
         return redirect(url_for("wall.show", job_id=job_id), 303)
     if is_htmx():
         return go_to(url_for("wall.show", job_id=job_id)) if run else ("", 204)
-    return redirect(url_for("wall.show", job_id=job_id, wait=None if run else 1), 303)
+    since = request.form.get("since") or moment().isoformat(timespec="seconds")
+    return redirect(url_for("wall.show", job_id=job_id, wait=None if run else 1, since=None if run else since), 303)
 
 
 @blueprint.post("/jobs/<int:job_id>/wall/record")
 def record(job_id: int) -> ResponseReturnValue:
-    """Record one entry by a form."""
+    """Record one entry by a form; what speaks against it is asked first, once."""
     opened = editing.open_job(connection(), job_id)
     run = at_the_wall.require_run(connection(), job_id)
     progress = progress_of(connection(), run)
@@ -161,43 +177,67 @@ def record(job_id: int) -> ResponseReturnValue:
     kind, task = form.get("kind", ""), form.get("task", "")
     if kind == "toggle":
         kind = "untick" if (task, form.get("item", "")) in progress.facts.ticks else "tick"
-    painter = _painter(progress)
-    begins = kind in ("start", "done") and task in progress.by_key and progress.facts.of(task).state == OPEN
-    if begins and not form.get("anyway") and _unticked(progress, task):
-        return _page(progress, opened, "keep", task, 422)
     if kind == "sensor":
         kind, sensed = "air", devices.air(connection())
         if sensed is None:
             return _page(progress, opened, "The sensor has sent nothing in the last half hour: type the air.", task, 422)
         form = ImmutableMultiDict(form | {"temperature": f"{sensed[0]:g} C", "humidity": f"{sensed[1]:g}"})
-    body = {name: form[name] for name in BODY if name in form}
-    event = {"kind": kind, "task": task, "painter": painter, "uid": form.get("uid") or uuid4().hex, "body": body}
-    events = [event]
-    if begins and form.get("anyway") == "tick":
-        cover = boards(run.document)[task].cover
-        events = [
-            {**event, "kind": "tick", "task": cover, "uid": uuid4().hex, "body": {"item": i}} for i in _unticked(progress, task)
-        ] + events
-        if progress.facts.of(cover).state not in (DONE, SKIPPED):
-            events.insert(-1, {**event, "kind": "done", "task": cover, "uid": uuid4().hex, "body": {}})
+    asked_about = Questions()
     try:
         at = recorded.ago(form["ago"]) if form.get("ago") else None
-        answered = boards(run.document)[task].cover if begins and form.get("anyway") else ""
-        early = early_said(progress, task, on_site(at) if at else progress.now, answered) if begins else None
-        if early and not form.get("early"):
-            return _page(progress, opened, "early", task, 422, early[0])
-        if early:
-            body["early"] = early[1]
-        if at:
-            event["at"] = at.isoformat()
+        when = on_site(at) if at else progress.now
+        asked_about = replace(questions_of(progress, kind, task, when, bool(form.get("took", "").strip())), typed=form)
+        if not form.get("answer"):
+            once = same_press_said(progress, Event(kind, when, task, _painter(progress), body={"by": who().name}))
+            asked_about = replace(asked_about, said=(*asked_about.said, *filter(None, [once])))
+            if asked_about.said:
+                return _page(progress, opened, "", task, 422, asked_about)
+        events = _entries(progress, asked_about, kind, task, form, at)
+        undone = next((event.task for event in progress.events if event.uid == form.get("of")), "")
         progress = at_the_wall.record(connection(), run, events, who().name)
     except BadInput as fault:
-        return _page(progress, opened, fault.message, task, 422)
-    refused = progress.facts.refused.get(str(event["uid"]))
+        return _page(progress, opened, fault.message, task, 422, asked_about)
+    refused = progress.facts.refused.get(str(events[-1]["uid"]))
     if refused:
         flash(refused)
-    stay = task if kind in ("tick", "untick", "start", "touch", "air", "here") else ""
+    stay = undone if kind == "undo" else task if kind in ("tick", "untick", "start", "touch", "air", "here") else ""
+    painter = _painter(progress)
     return redirect(url_for("wall.show", job_id=job_id, task=stay or None, painter=painter if painter > 1 else None), 303)
+
+
+def _entries(
+    progress: Progress, asked_about: Questions, kind: str, task: str, form: Mapping[str, str], at: datetime | None
+) -> list[dict[str, Any]]:
+    """What a form records, in order: the ticks that its answer makes, and the entry itself."""
+    body: dict[str, object] = {name: form[name] for name in BODY if name in form}
+    if form.get("answer"):
+        body["sure"] = True
+        if asked_about.noted:
+            body["early"] = asked_about.noted
+    event: dict[str, Any] = {
+        "kind": kind,
+        "task": task,
+        "painter": _painter(progress),
+        "uid": form.get("uid") or uuid4().hex,
+        "body": body,
+    }
+    if at:
+        event["at"] = at.isoformat()
+    board = asked_about.board
+    if form.get("answer") != "tick" or board is None or not asked_about.unticked:
+        return [event]
+    ticks = [_beside(event, "tick", board.cover, {"item": item}) for item in asked_about.unticked]
+    laid = (
+        []
+        if board.cover == task or progress.facts.of(board.cover).state in (DONE, SKIPPED)
+        else [_beside(event, "done", board.cover, {})]
+    )
+    return [*ticks, *laid, event]
+
+
+def _beside(event: dict[str, Any], kind: str, task: str, body: dict[str, object]) -> dict[str, Any]:
+    """Another entry that goes with one."""
+    return {**event, "kind": kind, "task": task, "uid": uuid4().hex, "body": {**body, "sure": True} if kind == "done" else body}
 
 
 @blueprint.post("/jobs/<int:job_id>/wall/events")
@@ -217,8 +257,22 @@ def events(job_id: int) -> ResponseReturnValue:
             good.append(each)
         except BadInput as fault:
             faults[str(each.get("uid", ""))] = fault.message
-    progress = at_the_wall.record(connection(), run, good, who().name)
+    progress = at_the_wall.record(connection(), run, _meant(progress_of(connection(), run), good, faults), who().name)
     return jsonify(state_of(progress) | {"faults": faults, "settled": [str(each.get("uid", "")) for each in queue]})
+
+
+def _meant(progress: Progress, queue: list[dict[str, Any]], faults: dict[str, str]) -> list[dict[str, Any]]:
+    """The entries of a queue without those that were likely one press with the one before; those are said in `faults`."""
+    found = []
+    for each in queue:
+        event = event_of(recorded.read(progress.run, each, who().name))
+        said = same_press_said(progress, event)
+        if said:
+            faults[event.uid] = f"{said} Press it again if it was."
+        else:
+            found.append(each)
+            progress = replace(progress, events=(*progress.events, event))
+    return found
 
 
 @blueprint.get("/jobs/<int:job_id>/wall/state")

@@ -60,7 +60,7 @@ class TickRow:
 
 @dataclass(frozen=True)
 class StepBoard:
-    """A step as the template shows it. `cover` is the task whose strips must be on before it, `needs` which of them."""
+    """A step as the template shows it. `cover` is the task whose strips must be on before it, `needs` which of them; of marks, their own."""
 
     key: str
     kind: str
@@ -102,6 +102,8 @@ def boards(document: str) -> Mapping[str, StepBoard]:
         found[task.key] = _board(plan, piece, task, step, choices, cautions, acts, drawn <= MOST_TAPES)
     tapes = {(task.name.piece, task.number, task.name.area): task.key for task in work.tasks if task.kind == "tape"}
     for task in work.tasks:
+        if task.kind == "mark":
+            found[task.key] = replace(found[task.key], cover=task.key, needs=" ".join(row.item for row in found[task.key].rows))
         if task.kind == "coat" and task.number:
             area = work.choices[task.name.piece][task.number - 1].area_of_batch(task.batch)
             found[task.key] = replace(found[task.key], cover=tapes.get((task.name.piece, task.number, area), ""))
@@ -277,6 +279,7 @@ def state_of(progress: Progress) -> dict[str, Any]:
         start = plan.starts.get(task.key)
         return {
             "kind": task.kind,
+            "minutes": task.minutes,
             "series": task.name.series,
             "state": STATES[fact.state],
             "started": _ms(fact.started),
@@ -325,7 +328,7 @@ def state_of(progress: Progress) -> dict[str, Any]:
 def early_said(progress: Progress, key: str, at: datetime, answered: str = "") -> tuple[str, str] | None:
     """What speaks against beginning a step then, as it is asked and as it is recorded; None where nothing does.
 
-    The step `answered`, whose strips were asked about, is not asked about again.
+    The step `answered`, whose strips are asked about, is not asked about besides.
     """
     wait = progress.waits.get(key)
     early = early_of(wait, progress.live.wall(at)) if wait else None
