@@ -1,5 +1,7 @@
 """Slow servers, lost answers, Enter, Tab and double presses: what is typed is kept and saved once, and no button counts that nobody pressed."""
 
+import re
+
 import pytest
 from at_wall import saved
 from playwright.sync_api import expect
@@ -187,3 +189,30 @@ def test_a_press_before_the_scripts_are_there_is_sent_once_they_are(page, addres
     late[0].continue_()
     expect(page.locator("#f-pattern-columns")).to_be_visible()
     expect(page.locator("#undo button")).to_be_enabled()
+
+
+def test_a_field_typed_while_a_count_is_being_used_goes_after_it_without_a_word_of_another_window(quiet, address):
+    quiet.goto(f"{address}{BOOTH}/pattern")
+    slow(quiet, 1500)
+    use = quiet.locator(".counts button", has_text="Use").first
+    count = re.search(r"\d+", use.inner_text())[0]
+    with quiet.expect_request(lambda sent: sent.method == "POST"):
+        use.click()
+    name = quiet.locator("#controls [name^='/palette.'][name$='.name']").first
+    name.evaluate("field => { field.closest('details').open = true; }")
+    name.fill("Blue of the night")
+    saved(quiet)
+    expect(quiet.get_by_text("Two versions")).to_have_count(0)
+    document = job(quiet, address)
+    assert str(document["pieces"][0]["pattern"]["count"]) == count
+    assert "Blue of the night" in {colour["name"] for colour in document["palette"].values()}
+
+
+def test_a_form_pressed_while_a_field_is_saved_goes_after_it(quiet, address):
+    quiet.goto(f"{address}{BOOTH}/pattern")
+    slow(quiet, 1500)
+    with quiet.expect_request(lambda sent: sent.method == "POST"):
+        quiet.locator("#f-pattern-count").fill("8")
+    quiet.get_by_role("button", name="Undo").click()  # a plain form: it takes back what it meets
+    expect(quiet.locator("#f-pattern-count")).to_have_value("13")
+    assert str(job(quiet, address)["pieces"][0]["pattern"]["count"]) == "13"

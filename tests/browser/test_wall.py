@@ -260,7 +260,10 @@ def test_patches_and_practice_are_worked_by_their_pages(sheet, address):
     sheet.get_by_label("clear caulk, rubbed in").check()
     sheet.get_by_role("button", name="Set up the grid").click()
     sheet.get_by_role("button", name="Painted now").click()
+    sheet.get_by_role("button", name="Pulled").click()
+    expect(sheet.get_by_text("How did the edge come out?")).to_be_visible()
     sheet.get_by_label("Edge").select_option("slight")
+    sheet.get_by_label("Paint that came off").select_option("5B")
     sheet.get_by_role("button", name="Pulled").click()
     expect(sheet.locator(".patch b.edge-slight")).to_be_visible()
     assert violations(sheet) == []

@@ -369,3 +369,21 @@ def test_a_page_that_failed_gives_a_number_that_the_log_has_too(client, monkeypa
     failed = client.get("/jobs")
     number = re.search(r"was started: ([0-9a-f]{8})", failed.get_data(as_text=True))[1]
     assert failed.status_code == 500 and number in caplog.text and "ZeroDivisionError" in caplog.text
+
+
+def test_a_patch_that_is_asked_back_about_keeps_what_was_judged_and_presets_nothing(client):
+    grid = {"title": "Behind the booth", "texture": "rough", "tapes": "delicate tape", "seals": "none", "waits": "45 min"}
+    client.post("/patches", data=grid)
+    client.post("/patches/1/1", data={"act": "painted"})
+    fresh = page(client, "/patches")
+    assert fresh.count("selected") == fresh.count('<option value="smooth" selected>') + fresh.count('<option value="0" selected>')
+    bare = client.post("/patches/1/1", data={"act": "pulled", "edge": "", "lift": "", "note": ""})
+    said = unescape(bare.text)
+    assert bare.status_code == 422
+    assert "How did the edge come out?" in said and "Did the tape take paint off?" in said and "is to stay on 45 min more" in said
+    typed = {"act": "pulled", "edge": "bleed", "lift": "1B", "note": "tore at the end"}
+    asked = client.post("/patches/1/1", data=typed).text
+    assert '<option value="bleed" selected>' in asked and '<option value="1B" selected>' in asked
+    assert 'value="tore at the end"' in asked and "How did the edge come out?" not in asked
+    client.post("/patches/1/1", data=typed | {"early": "yes"})
+    assert "bleed, 1B" in page(client, "/patches") and "tore at the end" in page(client, "/patches")

@@ -28,6 +28,7 @@ from dividers.store.database import transaction
 list_patches, list_cells = patches.list_patches, patches.list_cells
 
 MOST_CELLS = 60
+NOT_LOOKED_AT = "not looked at"  # whether tape took paint off
 
 
 def plan(connection: sqlite3.Connection, typed: Mapping[str, str], lists: Mapping[str, list[str]]) -> int:
@@ -90,7 +91,7 @@ def record(connection: sqlite3.Connection, patch_id: int, number: int, typed: Ma
     fields = Fields(typed)
     act = fields.choice("act", ("sealed", "painted", "pulled", "clear"), "")
     if act in ("painted", "pulled") and not typed.get("early") and (wait := still_to_wait(cell)):
-        raise BadForm({"early": wait})
+        fields.faults["early"] = wait
     if act == "sealed":
         cell = replace(cell, sealed_at=clock.now())
     elif act == "painted":
@@ -98,11 +99,18 @@ def record(connection: sqlite3.Connection, patch_id: int, number: int, typed: Ma
     elif act == "clear":
         cell = replace(cell, sealed_at=None, painted_at=None, pulled_at=None, edge=None, lift=None, note="", photo_id=None)
     elif act == "pulled":
-        edge = fields.choice("edge", EDGES, "")
-        lift = typed.get("lift", "")
-        if lift and lift not in LIFT_WORDS:
-            fields.faults["lift"] = f"Choose one of: {', '.join(LIFT_WORDS)}."
-        cell = replace(cell, pulled_at=clock.now(), edge=edge, lift=lift or None, note=fields.text("note", 200))
+        edge, lift = typed.get("edge", ""), typed.get("lift", NOT_LOOKED_AT)
+        if edge not in EDGES:
+            fields.faults["edge"] = "How did the edge come out? Choose one: clean, slight or bleed."
+        if lift not in (*LIFT_WORDS, NOT_LOOKED_AT):
+            fields.faults["lift"] = "Did the tape take paint off? Choose one, or “not looked at”."
+        cell = replace(
+            cell,
+            pulled_at=clock.now(),
+            edge=edge,
+            lift=None if lift == NOT_LOOKED_AT else lift,
+            note=fields.text("note", 200),
+        )
     fields.close()
     with transaction(connection):
         patches.update_cell(connection, patch_id, cell)

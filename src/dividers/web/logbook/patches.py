@@ -13,7 +13,7 @@ from dividers.services.jobs.editing import open_job
 from dividers.services.jobs.job_list import list_jobs
 from dividers.services.jobs.laying_out import usual_units
 from dividers.services.logbook import patches
-from dividers.services.logbook.logbook import BadForm
+from dividers.services.logbook.logbook import EDGES, BadForm
 from dividers.web.database import connection
 from dividers.web.logbook.edges import fine
 
@@ -49,7 +49,11 @@ def _page(typed: dict[str, str], faults: dict[str, str], form: str, status: int 
             if any(ranks for _, _, ranks, _ in grids)
             else [],
             now=now(),
-            lifts=LIFT_WORDS,
+            edges=[(each, each) for each in EDGES],
+            lifts=[
+                *((key, f"{words} ({key})") for key, words in LIFT_WORDS.items()),
+                (patches.NOT_LOOKED_AT, patches.NOT_LOOKED_AT),
+            ],
             spoken=spoken,
             textures=[(each, each) for each in TEXTURES],
             seals=[(seal, SEAL_WORDS[seal]) for seal in SEALS[1:]],

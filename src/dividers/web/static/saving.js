@@ -2,7 +2,7 @@
    take is said at its field, kept, and sent again. */
 "use strict";
 (() => {
-  const LONGEST_MS = 30000;
+  const LONGEST_MS = 30000, LONGEST_TURN_MS = 8000;
   const formOf = (element) => element?.closest?.("form");
   let leaving = 0; // how many forms hold what the server hasn't taken
 
@@ -26,7 +26,7 @@
   }, true);
 
   // What is said at a form about its last try.
-  const failed = new WeakMap();
+  const failed = new Map();
   const saidAt = (form) => form.querySelector(":scope .unsaved");
   const say = (form, words) => {
     const place = saidAt(form) ?? Object.assign(document.createElement("p"), { className: "fault invalid-feedback d-block unsaved" });
@@ -110,7 +110,7 @@
 
   // Other forms: sent by script, so that what was typed stays where the answer fails to come. Sent again under one name, they count once.
   const name = () => [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
-  const sent = new WeakMap(), sending = new WeakSet();
+  const sent = new WeakMap(), sending = new Set();
   const send = async (form, body, once) => {
     let answer;
     sending.add(form);
@@ -118,6 +118,7 @@
       answer = await fetch(form.getAttribute("action") || location.href, { method: "POST", body, headers: { "X-Once": once } });
     } catch { answer = { status: 0 }; }
     sending.delete(form);
+    if (answer.status && answer.status < 400) await sendHeld(answer.headers.get("X-Go-To"));
     if (!answer.status || answer.status >= 500) return notTaken(form, whyOf(answer.status), () => { if (form.isConnected) send(form, body, once); });
     settled(form);
     awaited.delete(form);
@@ -135,11 +136,78 @@
     history.replaceState(null, "", address);
     return location.reload();
   };
-  document.addEventListener("submit", (event) => {
+
+  // One page, one turn after another: what is typed while another form of the page is on its way goes after it, on what that made of the job, with the
+  // fields that were typed in and no others; a form that is pressed while fields are being saved goes after those.
+  const held = new Map(); // forms that wait, with the names that were typed in
+  for (const kind of ["input", "change"]) {
+    document.addEventListener(kind, ({ target }) => {
+      const form = formOf(target);
+      if (!sending.size || !target.name || !saves(form)) return;
+      if (!held.has(form)) held.set(form, new Set());
+      held.get(form).add(target.name.split(":")[0]);
+    }, true);
+  }
+  const flying = new Map(), queued = new Set(); // requests on their way, by form; forms whose turn comes after those
+  document.addEventListener("htmx:beforeRequest", (event) => {
+    const form = formOf(event.detail.elt), { xhr } = event.detail;
+    if (!saves(form) || !form.elements.revision) return;
+    if (sending.size) return event.preventDefault();
+    if ([...flying.keys()].every((other) => other === form || !other.isConnected)) return flying.set(form, xhr);
+    event.preventDefault();
+    queued.add(form);
+    if (carried.get(form)) pressed.set(form, carried.get(form));
+    return undefined;
+  });
+  const landed = ({ detail: { xhr } }) => {
+    for (const [form, own] of flying) if (own === xhr) flying.delete(form);
+    if (flying.size) return;
+    for (const form of queued) {
+      queued.delete(form);
+      if (form.isConnected) return htmx.trigger(form, "submit"); // with the page's new revision, and what was typed meanwhile
+    }
+    return undefined;
+  };
+  document.addEventListener("htmx:afterSettle", landed);
+  document.addEventListener("htmx:afterRequest", (event) => { if (!event.detail.successful) landed(event); });
+  document.addEventListener("htmx:configRequest", ({ detail: { elt, parameters } }) => {
+    const names = turns.get(formOf(elt));
+    if (!names) return;
+    const always = ["csrf_token", "once", "revision", "station", "layer"];
+    for (const key of Object.keys(parameters)) if (!always.includes(key) && !names.has(key.split(":")[0])) delete parameters[key];
+  });
+  const turns = new Map(); // forms that are having their turn, with the names that they send
+  const sendHeld = async (to) => {
+    const waiting = [...held].filter(([form, names]) => form.isConnected && names.size && form.elements.revision);
+    held.clear();
+    for (const [form, names] of waiting) {
+      const page = new DOMParser().parseFromString(await (await fetch(to || location.href)).text(), "text/html");
+      form.elements.revision.value = page.querySelector("[name=revision]")?.value ?? form.elements.revision.value;
+      turns.set(form, names);
+      await new Promise((done) => {
+        document.addEventListener("htmx:afterRequest", done, { once: true });
+        htmx.trigger(form, "submit");
+      });
+      turns.delete(form);
+    }
+  };
+  const saved = () => new Promise((done) => {
+    if (root.dataset.saved === "yes") return done();
+    const watch = new MutationObserver(() => { if (root.dataset.saved === "yes") { watch.disconnect(); done(); } });
+    watch.observe(root, { attributes: true, attributeFilter: ["data-saved"] });
+    return undefined;
+  });
+
+  document.addEventListener("submit", async (event) => {
     const form = event.target;
     if (event.defaultPrevented || form.getAttribute("method") !== "post" || form.hasAttribute("hx-post") || form.matches("[data-record], [data-plain]")) return;
     event.preventDefault();
     if (sending.has(form)) return; // pressed twice, by Enter too
+    if (form.elements.revision && root.dataset.saved === "no" && !failed.size) {
+      sending.add(form);
+      await Promise.race([saved(), new Promise((done) => setTimeout(done, LONGEST_TURN_MS))]);
+      sending.delete(form);
+    }
     const body = new FormData(form, event.submitter);
     const text = JSON.stringify([...body].map(([key, value]) => [key, value.name ?? value]));
     const before = failed.has(form) ? sent.get(form) : null;
