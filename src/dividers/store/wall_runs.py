@@ -156,6 +156,14 @@ def last_plan(connection: sqlite3.Connection, run_id: int) -> PlanRow | None:
     return PlanRow(**row) if row else None
 
 
+def first_plan(connection: sqlite3.Connection, run_id: int) -> PlanRow | None:
+    row = connection.execute(
+        "select number, made_at, events, said, plan from run_plans where run_id = :run order by number limit 1",
+        {"run": run_id},
+    ).fetchone()
+    return PlanRow(**row) if row else None
+
+
 def put_timers(connection: sqlite3.Connection, run_id: int, timers: list[tuple[str, str, str, str, str]]) -> None:
     """What falls due now: (kind, task, at, words, why); what was there before goes."""
     connection.execute("delete from run_timers where run_id = :run", {"run": run_id})

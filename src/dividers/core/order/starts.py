@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
+from dividers.core.base.quantities import spoken
 from dividers.core.base.units import DAY_MIN
 from dividers.core.order.network import START, Lag
 from dividers.core.order.times import Times
@@ -116,7 +117,8 @@ def _kept_back(times: Times, touching: Sequence[Lag], number: int, painters: int
         wait = sooner.anchor(lag.then, lag.to) - sooner.anchor(lag.first, lag.of)
         if lag.first == number and lag.most is not None and wait > lag.most:
             words = times.tasks[lag.then].words
-            return f"not sooner, so that this comes within its time: {words[0].lower()}{words[1:]}"
+            return f"then “{words[0].lower()}{words[1:]}” comes within its time"
     if not _fits(sooner, touching, number, painters):
-        return "it is done in one go"
-    return "later than it could be, so that the day on site is no longer"
+        return "then it is done in one go"
+    on_site = _on_site(times)[times.calendar.day_of(times.start(number))]
+    return f"then the day is one visit of {spoken(on_site)}"

@@ -64,11 +64,11 @@ def _pull(moment: AtStep) -> bool:
 
 ACTS = (
     Act("tack", "Wipe with a tack cloth", "a grain under the edge lets paint in", 2, lambda m: m.task.kind == "tape" and m.surface not in ("paper", "canvas")),
-    Act("offload", "Roll the loaded roller out on the tray first", "a full one pushes paint under the tape", 1, lambda m: m.first_coat and m.method.tool == "roller"),
+    Act("offload", "Roll the loaded roller out on the tray first", "a full one pushes paint under the tape", 1, lambda m: m.first_coat and m.method.tool == "roller" and m.surface not in ("paper", "canvas")),
     Act("mist", "Mist the base lightly and keep the brush wet", "this paint sets fast", 1, lambda m: m.first_coat and m.fast and m.surface != "paper"),
     Act("wrap", "Wrap brush or roller airtight until the next coat", "it keeps for a day and needn't be washed", 1, lambda m: m.more_coats),
     Act("misses", "Look along the surface for misses before the tape comes off", "a spot painted later has no edge to stop it", 2, _pull),
-    Act("mop", "Mop wet paint off the tape", "it would run onto the paper", 1, lambda m: _pull(m) and m.surface == "paper" and m.pull == "wet"),
+    Act("mop", "Mop wet paint off the tape", "it would run onto the paper", 1, lambda m: _pull(m) and m.surface == "paper"),
     Act("lift", "Lift an end with the tip of a blade held flat, away from your hand", "a steep blade scratches", 1, _pull),
     Act("warm", "Warm the tape where it grips, dryer low and moving, or start again from the other end", "warm glue lets go", 2, lambda m: _pull(m) and m.pull == "dry"),
     Act("straighten", "Straighten the edge with a flat brush, nearly dry, right after the pull", "the paint still moves", 3, lambda m: _pull(m) and m.pull == "wet" and not m.torn),

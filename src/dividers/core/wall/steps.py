@@ -93,7 +93,7 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
         ticks = tuple(reversed(_strips(plan, task.number, batch)))
         return Step(task, view, task.cells, _grouped(ticks), ways)
     needs = tuple(tick.item for tick in _strips(plan, task.number, batch)) if task.coat == 1 else ()
-    return Step(task, view, task.cells, (), _ways_of_coat(plan, task.number, batch), needs)
+    return Step(task, view, task.cells, (), _ways_of_coat(plan, task, batch), needs)
 
 
 def _lay_and_lift(plan: PiecePlan, number: int) -> tuple[str, ...]:
@@ -127,6 +127,7 @@ def _hand_ways(plan: PiecePlan, task: Task) -> tuple[str, ...]:
     )
 
 
+DRYER_WAY = "A hair dryer on low, kept moving, shortens the wait; the back of a finger tells when it is dry."
 HAND_WAY = "A flat brush, well loaded, drawn in one go along the edge; then off it, never back into it."
 MEASURE_WAY = "Read each band's edges with the tape hooked where the marks are read from; at both ends where a band leans."
 
@@ -173,11 +174,16 @@ def _grouped(ticks: Sequence[Tick]) -> tuple[Tick, ...]:
     )
 
 
-def _ways_of_coat(plan: PiecePlan, number: int, batch: set[tuple[int, int]] | None) -> tuple[str, ...]:
-    way = brush_way(plan, number, batch)
+def _ways_of_coat(plan: PiecePlan, task: Task, batch: set[tuple[int, int]] | None) -> tuple[str, ...]:
+    way = brush_way(plan, task.number or 1, batch)
+    rolled = plan.piece.method.tool == "roller" and plan.piece.surface.kind not in ("paper", "canvas")
+    little = f"Little paint on the {'roller' if rolled else 'brush'}"
     return (
-        f"Brush away from the tape into the area, never toward the tape's edge{f', then {way}' if way else ''}.",
-        "Little paint on brush or roller; apply the first coat almost dry.",
+        f"{'Roll' if rolled else 'Brush'} away from the tape into the area, never toward the tape's edge{f', then {way}' if way else ''}.",
+        f"{little}; apply this first coat almost dry."
+        if task.coat == 1
+        else f"{little}: two thin coats hide more than a thick one.",
+        *((DRYER_WAY,) if plan.piece.surface.kind == "paper" else ()),
     )
 
 

@@ -62,6 +62,7 @@ class Progress:
     events: tuple[Event, ...]
     in_force: PlanInForce
     now: datetime
+    first: PlanInForce
 
     @property
     def tasks(self) -> tuple[Task, ...]:
@@ -95,6 +96,13 @@ class Progress:
             return float(self.in_force.starts.get(task.key, 10**9)), 1
 
         return sorted(self.tasks, key=turn)
+
+    @cached_property
+    def numbers(self) -> dict[str, int]:
+        """The number of every step: its place in the first plan, which it keeps however the plan moves."""
+        last = len(self.tasks)
+        turns = sorted((self.first.starts.get(task.key, 10**9), turn) for turn, task in enumerate(self.tasks))
+        return {self.tasks[turn].key: number for number, (_, turn) in zip(range(1, last + 1), turns, strict=True)}
 
     @property
     def here_until(self) -> datetime | None:
@@ -163,11 +171,11 @@ def progress_from(connection: sqlite3.Connection, run: wall_runs.WallRun, rows: 
         works.append((minutes_between(midnight, at), work(temperature, humidity, True)))
         planned = work(temperature, humidity)
     live = live_work(midnight, works, planned, facts)
-    row = wall_runs.last_plan(connection, run.id)
-    assert row is not None
+    row, first = wall_runs.last_plan(connection, run.id), wall_runs.first_plan(connection, run.id)
+    assert row is not None and first is not None
     now = clock.on_site(clock.moment())
     calendar = _hours(plan.job, events, midnight)
-    return Progress(run, plan.job, plan, live, calendar, facts, events, plan_in_force(row, run), now)
+    return Progress(run, plan.job, plan, live, calendar, facts, events, plan_in_force(row, run), now, plan_in_force(first, run))
 
 
 def midnight_of(run: wall_runs.WallRun) -> datetime:

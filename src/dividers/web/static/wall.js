@@ -139,6 +139,13 @@
     if (!form) return;
     event.preventDefault();
     const data = Object.fromEntries(new FormData(form, event.submitter));
+    if (data.all) {
+      const made = seen().ticks[data.task] || [];
+      const rows = all("[data-item]", find(".step")).filter((row) => (data.all === "all" || row.dataset.group === data.all) && !made.includes(row.dataset.item));
+      for (const row of rows) put("tick", data.task, { item: row.dataset.item });
+      dress();
+      return send();
+    }
     if (data.kind === "toggle") data.kind = (seen().ticks[data.task] || []).includes(data.item) ? "untick" : "tick";
     const step = form.closest("#step, #bar-act") ? find(".step") : null;
     if (data.kind === "sensor") Object.assign(data, { kind: "air", temperature: event.submitter.dataset.temperature, humidity: event.submitter.dataset.humidity });
@@ -219,6 +226,7 @@
     const step = find(".step");
     const done = view.order.filter((key) => ["done", "skipped"].includes(view.tasks[key].state)).length;
     write(find('[data-slot="all-done"]'), String(done));
+    find("#all-done").hidden = done < view.order.length;
     for (const row of all("[data-step]")) row.className = `step-row is-${view.tasks[row.dataset.step]?.state ?? "open"}`;
     if (!queue.length || view.said) say(view.said);
     find("#behind").hidden = !state.behind;
@@ -231,10 +239,11 @@
     const task = view.tasks[current];
     const at = view.order.indexOf(current);
     step.className = `step is-${task.state}`;
-    write(slot(step, "place"), `Step ${at + 1} of ${view.order.length}`);
+    write(slot(step, "place"), `Step ${task.number ?? at + 1} of ${view.order.length}`);
     write(slot(step, "state"), task.state === "open" ? "" : task.state);
     const because = task.because && !task.first && !(task.ready > now()) ? `: ${task.because}` : "";
-    write(slot(step, "when"), task.ended ? "" : task.planned ? `planned ${said(task.planned, now())}${because}` : "");
+    const waits = because.startsWith(": then ") && task.state === "open" && task.planned > now() ? "Wait until" : "planned";
+    write(slot(step, "when"), task.ended ? "" : task.planned ? `${waits} ${said(task.planned, now())}${because}` : "");
     const missed = view.missed[current];
     slot(step, "missed").hidden = !missed;
     write(slot(step, "missed"), missed || "");
@@ -309,11 +318,12 @@
     }
     zoom(svg, keys.size ? keys : cells);
   };
+  const FEW = 3;
   const zoom = (svg, keys) => {
     const whole = (svg.dataset.whole ||= svg.getAttribute("viewBox")).split(" ").map(Number);
     let box = null;
     for (const part of all("[data-link]", svg)) {
-      if (!keys.has(part.dataset.link) || part.tagName === "text") continue;
+      if (!keys.has(part.dataset.link) || (part.tagName === "text" && keys.size > FEW)) continue; // a mark's own reading stays in sight with it
       const own = part.getBBox();
       box = box ? [Math.min(box[0], own.x), Math.min(box[1], own.y), Math.max(box[2], own.x + own.width), Math.max(box[3], own.y + own.height)] : [own.x, own.y, own.x + own.width, own.y + own.height];
     }
@@ -321,8 +331,9 @@
     const least = Math.max(whole[2], whole[3]) * 0.34;
     const width = Math.min(Math.max((box[2] - box[0]) * 1.2, least), whole[2]);
     const height = Math.min(Math.max((box[3] - box[1]) * 1.2, least), whole[3]);
-    const x = Math.min(Math.max((box[0] + box[2] - width) / 2, whole[0]), whole[0] + whole[2] - width);
-    const y = Math.min(Math.max((box[1] + box[3] - height) / 2, whole[1]), whole[1] + whole[3] - height);
+    const air = 0.02 * Math.max(width, height);
+    const x = Math.min(Math.max((box[0] + box[2] - width) / 2, Math.min(whole[0], box[0] - air)), Math.max(whole[0] + whole[2], box[2] + air) - width);
+    const y = Math.min(Math.max((box[1] + box[3] - height) / 2, Math.min(whole[1], box[1] - air)), Math.max(whole[1] + whole[3], box[3] + air) - height);
     svg.setAttribute("viewBox", [x, y, width, height].map((n) => n.toFixed(1)).join(" "));
   };
 

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import replace
 from datetime import datetime
+from itertools import groupby
 from typing import Any
 from uuid import uuid4
 
@@ -18,14 +19,14 @@ from dividers.services.clock import moment, on_site
 from dividers.services.jobs import editing, job_list
 from dividers.services.supplies import devices
 from dividers.services.wall import at_the_wall, recorded
-from dividers.services.wall.progress import Progress, event_of, progress_of
+from dividers.services.wall.progress import PlanInForce, Progress, event_of, progress_of
 from dividers.web.access.guard import who
 from dividers.web.database import connection
 from dividers.web.htmx import go_to, is_htmx
 from dividers.web.numbers import asked
 from dividers.web.wall.asking_back import Questions, questions_of, same_press_said
 from dividers.web.wall.held_page import held_answer
-from dividers.web.wall.wall_board import air_said, boards, state_of, tapes, views
+from dividers.web.wall.wall_board import WHOLE, air_said, boards, state_of, tapes, views
 
 blueprint = Blueprint("wall", __name__)
 
@@ -130,7 +131,7 @@ def _place(progress: Progress, key: str) -> dict[str, object]:
     at = order.index(key) if key in order else 0
     done = sum(progress.facts.of(k).state in (DONE, SKIPPED) for k in order)
     return {
-        "number": at + 1,
+        "number": progress.numbers.get(key, at + 1),
         "of": len(order),
         "done": done,
         "before": order[at - 1] if at else "",
@@ -193,6 +194,10 @@ def record(job_id: int) -> ResponseReturnValue:
             if asked_about.said:
                 return _page(progress, opened, "", task, 422, asked_about)
         events = _entries(progress, asked_about, kind, task, form, at)
+        if form.get("all"):
+            events = [
+                _beside(events[-1], "tick", task, {"item": item}) for item in _whole(progress, task, form["all"])
+            ] or events
         undone = next((event.task for event in progress.events if event.uid == form.get("of")), "")
         progress = at_the_wall.record(connection(), run, events, who().name)
     except BadInput as fault:
@@ -233,6 +238,14 @@ def _entries(
         else [_beside(event, "done", board.cover, {})]
     )
     return [*ticks, *laid, event]
+
+
+def _whole(progress: Progress, task: str, group: str) -> list[str]:
+    """The items of an edge, or all of a step's, that nobody has ticked yet."""
+    board = boards(progress.run.document).get(task)
+    rows = board.rows if board else ()
+    made = {item for key, item in progress.facts.ticks if key == task}
+    return [row.item for row in rows if group in (row.group, WHOLE) and row.item not in made]
 
 
 def _beside(event: dict[str, Any], kind: str, task: str, body: dict[str, object]) -> dict[str, Any]:
@@ -333,8 +346,18 @@ def plans(job_id: int) -> ResponseReturnValue:
     made = at_the_wall.plans(connection(), found[0])
     shown = min(max(asked(request.args, "plan", len(made)), 1), len(made))
     return render_template(
-        "wall/plans.html", opened=opened, job=opened.job, progress=progress, made=made, shown=made[shown - 1]
+        "wall/plans.html",
+        opened=opened,
+        job=opened.job,
+        progress=progress,
+        folded=[list(group) for _, group in groupby(reversed(made), key=_unchanged)],
+        shown=made[shown - 1],
     )
+
+
+def _unchanged(plan: PlanInForce) -> str:
+    """What plans that say the same, one after the other, have in common; those that move something stand by themselves."""
+    return "nothing moved" if plan.said.startswith("Nothing else moves") else f"{plan.number}"
 
 
 @blueprint.get("/due")

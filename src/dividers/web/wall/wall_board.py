@@ -1,5 +1,6 @@
 """A job at the wall as pages show it: each task as a step with its drawing, what it takes, and what to tick off; and how the run is getting on."""
 
+from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
@@ -35,6 +36,7 @@ from dividers.services.wall.progress import Progress, planned_work
 from dividers.web.stations.mark_list import tape_picture
 from dividers.web.stations.strip_list import write_cut
 
+WHOLE, MOST_GROUPS = "all", 8
 MOST_TAPES = 1200  # so many marks of a job have their piece of tape measure drawn
 PULL_WAYS = {
     "left": "pull slowly to the left, away from the paint",
@@ -56,6 +58,7 @@ class TickRow:
     detail: str
     tape: str
     said: str  # as it is read aloud
+    group: str = ""  # what is ticked whole with it: an edge, a line
 
 
 @dataclass(frozen=True)
@@ -79,6 +82,13 @@ class StepBoard:
     pull_method: str
     measured: int | None = None
     acts: tuple[str, ...] = ()
+
+    @property
+    def groups(self) -> list[tuple[str, int]]:
+        """What can be ticked whole by one press, with how many items that is: each edge of marks, and everything, where there are several."""
+        edges = Counter(row.group for row in self.rows if row.group)
+        found = [(edge, many) for edge, many in edges.items() if many > 1] if len(edges) > 1 else []
+        return [*found[:MOST_GROUPS], (WHOLE, len(self.rows))] if len(self.rows) > 1 else []
 
 
 @lru_cache(maxsize=4)
@@ -155,7 +165,8 @@ def _mark_row(piece: PiecePlan, job: Job, tick: Tick, several: bool, drawn: bool
     words = mark.reading.text + (f" and {many} more" if many else "")
     tape = mark.reading.text if drawn else ""
     said = f"Mark {tick.keys[0][1:]}, {where}: {reading_said(mark.reading.text)}{f', and {many} more' if many else ''}"
-    return TickRow(tick.item, " ".join(tick.keys), tick.keys[0][1:], words, detail, tape, said)
+    group = f"{where}{', ' + _of_copy(piece, tick) if piece.piece.copies > 1 else ''}"
+    return TickRow(tick.item, " ".join(tick.keys), tick.keys[0][1:], words, detail, tape, said, group)
 
 
 def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool) -> TickRow:
@@ -280,6 +291,7 @@ def state_of(progress: Progress) -> dict[str, Any]:
         return {
             "kind": task.kind,
             "minutes": task.minutes,
+            "number": progress.numbers[task.key],
             "series": task.name.series,
             "state": STATES[fact.state],
             "started": _ms(fact.started),
