@@ -10,7 +10,7 @@ from at_wall import WALL, press, tick_all, title
 from axe import violations
 from playwright.sync_api import expect
 from server import serving
-from wait_cases import CASES, NAMES, events_of, keys_of, moment
+from wait_cases import CASES, NAMES, events_of, keys_of, lags_in_airs, moment
 
 import dividers
 from dividers.core.order.task_key import TaskKey
@@ -116,6 +116,31 @@ def test_what_was_asked_about_goes_on_as_it_was_pressed_and_is_noted(folder, pho
         expect(page.locator("#line")).to_have_text("Saved")
         page.goto(f"{address}/jobs/1/record")
         expect(page.locator("main")).to_contain_text("gone on early: before base coat 1")
+
+
+def test_a_second_press_takes_nothing_of_the_next_step_and_an_edge_is_ticked_whole(folder, phone, time):
+    """Pressed again at once, while the finger is down and a little later: the record holds what was meant, once; undo leads back to the step."""
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}")
+        press(page, "Begin")
+        time.on(6)
+        press(page, "Done")
+        title(page, "Make")
+        for _ in range(3):
+            page.get_by_role("button", name="Done", exact=True).click()
+        expect(page.locator("[data-slot=ask]")).to_be_hidden()
+        expect(page.locator("#line")).to_have_text("Saved")
+        expect(page.locator("#take-back")).to_contain_text(re.compile(r"Done today \d\d:\d\d:[\s\S]*Base coat 1"))
+        state = json.loads(page.evaluate(f"fetch('{WALL}/state').then((answer) => answer.text())"))
+        assert [task["state"] for task in state["tasks"].values()].count("done") == 1
+        page.locator(".tick-whole summary").click()
+        page.get_by_role("button", name=re.compile("Right edge, 4")).click()
+        expect(page.locator("[data-slot=count]")).to_have_text("4 of 12")
+        page.get_by_role("button", name="All, 12").click()
+        expect(page.locator("[data-slot=count]")).to_have_text("12 of 12")
+        press(page, "Undo it")
+        title(page, "Base coat 1")
+        expect(page.locator("[data-slot=state]")).to_have_text("running")
 
 
 def test_an_entry_that_the_server_fails_to_take_is_said_and_sent_again(folder, phone, time):
@@ -296,18 +321,18 @@ def test_the_phones_script_waits_as_the_program_does(page, case):
             for (const event of events) DividersWall.apply(view, event);
             const timers = DividersWall.timersOf(view, lags, Date.parse(now), (key) => key);
             const early = asked.map(([key, at]) => DividersAsk.early(view, key, Date.parse(at), Date.parse(now), ""));
-            return {tasks: view.tasks, early, timers: timers.map((t) => [t.kind, t.task, new Date(t.at).toISOString().slice(11, 16)])};
+            return {tasks: view.tasks, early, timers: timers.map((t) => [t.kind, t.task, new Date(t.at).toISOString().slice(0, 16)])};
         }""",
         [
             tasks,
             events_of(case),
-            case["lags"],
+            lags_in_airs(case),
             moment(case["now"]),
             [[key, moment(at)] for key, at, *_ in case.get("early", ())],
         ],
     )
     assert {key: seen["tasks"][key]["state"] for key in case["states"]} == case["states"]
-    assert seen["timers"] == case["timers"]
+    assert seen["timers"] == [[kind, task, moment(at)[:16]] for kind, task, at in case["timers"]]
     for (key, _, minutes, first), early in zip(case.get("early", ()), seen["early"], strict=True):
         assert bool(early) == bool(minutes or first)
         if early:

@@ -376,11 +376,15 @@ def test_a_patch_that_is_asked_back_about_keeps_what_was_judged_and_presets_noth
     client.post("/patches", data=grid)
     client.post("/patches/1/1", data={"act": "painted"})
     fresh = page(client, "/patches")
-    assert fresh.count("selected") == fresh.count('<option value="smooth" selected>') + fresh.count('<option value="0" selected>')
+    assert fresh.count("selected") == fresh.count('<option value="smooth" selected>') + fresh.count(
+        '<option value="0" selected>'
+    )
     bare = client.post("/patches/1/1", data={"act": "pulled", "edge": "", "lift": "", "note": ""})
     said = unescape(bare.text)
     assert bare.status_code == 422
-    assert "How did the edge come out?" in said and "Did the tape take paint off?" in said and "is to stay on 45 min more" in said
+    assert (
+        "How did the edge come out?" in said and "Did the tape take paint off?" in said and "is to stay on 45 min more" in said
+    )
     typed = {"act": "pulled", "edge": "bleed", "lift": "1B", "note": "tore at the end"}
     asked = client.post("/patches/1/1", data=typed).text
     assert '<option value="bleed" selected>' in asked and '<option value="1B" selected>' in asked

@@ -10,13 +10,21 @@ from dividers.core.order.task_key import TaskKey
 from dividers.core.order.tasks import Work
 from dividers.core.wall.facts import Event, fold
 from dividers.core.wall.timers import PLANNED, timers_of
-from dividers.core.wall.waits import early_of, live_work, waits_of
+from dividers.core.wall.waits import ALWAYS, early_of, live_work, waits_of
 
 MIDNIGHT = datetime.fromisoformat(moment("00:00"))
 
 
 def minute(clock):
-    return int(clock[:2]) * 60 + int(clock[3:])
+    return round((datetime.fromisoformat(moment(clock)) - MIDNIGHT).total_seconds() / 60)
+
+
+def lags_of(case, keys, amounts):
+    """The waits of a case, with so many minutes each."""
+    return tuple(
+        Lag(keys.index(first), keys.index(then), least, why, "pull" if "pull" in why else why, most, of, to)
+        for (first, then, _, _, of, to, why), (least, most) in zip(case["lags"], amounts, strict=True)
+    )
 
 
 @pytest.mark.parametrize("case", CASES, ids=NAMES)
@@ -25,13 +33,17 @@ def test_what_is_waited_for(case):
     named = [TaskKey.read(key) for key in keys]
     since = {key: minute(clock) for key, clock in case.get("from", {}).items()}
     tasks = tuple(
-        Task(name, name.piece, 10, str(name), not_before=since.get(str(name), 0), not_before_why="it was painted before")
+        Task(
+            name,
+            name.piece,
+            10,
+            str(name),
+            not_before=since.get(str(name), 0),
+            not_before_why="it was painted before" if str(name) in since else "",
+        )
         for name in named
     )
-    lags = tuple(
-        Lag(keys.index(first), keys.index(then), least, why, "pull" if "pull" in why else why, most, of, to)
-        for first, then, least, most, of, to, why in case["lags"]
-    )
+    lags = lags_of(case, keys, [lag[2:4] for lag in case["lags"]])
     facts = fold(
         [
             Event(e["kind"], datetime.fromisoformat(e["at"]), e["task"], e["painter"], e["uid"], e["body"])
@@ -39,8 +51,9 @@ def test_what_is_waited_for(case):
         ],
         tasks,
     )
-    work = Work(tasks, lags)
-    live = live_work(MIDNIGHT, [(0.0, work)], work, facts)
+    airs = [(float(minute(at)), Work(tasks, lags_of(case, keys, amounts))) for at, amounts in case.get("airs", ())]
+    works = [(ALWAYS, Work(tasks, lags)), *airs]
+    live = live_work(MIDNIGHT, works, works[-1][1], facts)
     now = live.wall(datetime.fromisoformat(moment(case["now"])))
     assert {key: facts.of(key).state for key in case["states"]} == case["states"]
     timers = [(t.kind, t.task, live.moment(t.at)) for t in timers_of(live, facts, {}, now) if t.kind != PLANNED]

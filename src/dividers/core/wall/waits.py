@@ -59,12 +59,14 @@ def early_of(wait: Wait, at: float) -> Early | None:
 class LiveWork:
     """The plan's work in every air there was: `works` from when on, in wall minutes, all of the same tasks and lags.
 
-    They have whole windows, for what is done; `lags` are what is planned with from now on, led around what was skipped.
+    They have whole windows, for what is done; `lags` are what is planned with from now on, led around what was skipped, `around` are those of
+    each of the works, led around it as well: a window keeps its amount in every air.
     """
 
     midnight: datetime
     works: tuple[tuple[float, Work], ...]
     lags: tuple[Lag, ...]
+    around: tuple[tuple[Lag, ...], ...]
 
     @property
     def tasks(self) -> tuple[Task, ...]:
@@ -73,7 +75,14 @@ class LiveWork:
     @cached_property
     def amounts(self) -> tuple[dict[Place, Lag], ...]:
         """The lags of every work by what they lie between."""
-        return tuple({_place(lag): lag for lag in work.lags} for _, work in self.works)
+        return tuple({_place(lag): lag for lag in lags} for lags in self.around)
+
+    def amounts_of(self, lag: Lag, which: str) -> list[tuple[float, float]]:
+        """The `least` or `most` of a lag in every air there was, with the wall minute from which on it counts."""
+        return [
+            (start, float(getattr(known.get(_place(lag), lag), which) or 0))
+            for (start, _), known in zip(self.works, self.amounts, strict=True)
+        ]
 
     def wall(self, moment: datetime) -> float:
         return minutes_between(self.midnight, moment)
@@ -88,11 +97,15 @@ def _place(lag: Lag) -> Place:
 
 def live_work(midnight: datetime, works: Sequence[tuple[float, Work]], planned: Work, facts: Facts) -> LiveWork:
     """The work in the airs there were, and as it is planned now."""
-    tasks, lags = planned.tasks, list(planned.lags)
-    for number, task in enumerate(tasks):
-        if facts.of(task.key).state == SKIPPED:
-            lags = _around(number, tasks, lags)
-    return LiveWork(midnight, tuple(works), tuple(lags))
+    skipped = [number for number, task in enumerate(planned.tasks) if facts.of(task.key).state == SKIPPED]
+
+    def led_around(work: Work) -> tuple[Lag, ...]:
+        lags = list(work.lags)
+        for number in skipped:
+            lags = _around(number, work.tasks, lags)
+        return tuple(lags)
+
+    return LiveWork(midnight, tuple(works), led_around(planned), tuple(led_around(work) for _, work in works))
 
 
 def _around(skipped: int, tasks: Sequence[Task], lags: Sequence[Lag]) -> list[Lag]:
@@ -169,10 +182,7 @@ def _pull_method(task: Task, lags: Sequence[Lag]) -> str:
 
 def aged(live: LiveWork, lag: Lag, since: float, which: str) -> float:
     """How long a lag lasts from a moment on, through the airs there were since: each carries its share of the wait."""
-    amounts = [
-        (start, float(getattr(known.get(_place(lag), lag), which) or 0))
-        for (start, _), known in zip(live.works, live.amounts, strict=True)
-    ]
+    amounts = live.amounts_of(lag, which)
     left, at = 1.0, since
     for turn, (_, amount) in enumerate(amounts):
         until = amounts[turn + 1][0] if turn + 1 < len(amounts) else None

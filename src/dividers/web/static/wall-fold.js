@@ -42,6 +42,21 @@ globalThis.DividersWall = (() => {
     return lags;
   };
 
+  // How long a wait lasts from a moment on, in ms: so many minutes, or in every air from when on: [from, minutes] each; each air carries its share.
+  const lasting = (amount, since) => {
+    if (!Array.isArray(amount)) return amount * 6e4;
+    let left = 1, at = since;
+    for (const [turn, [, minutes]] of amount.entries()) {
+      const until = amount[turn + 1]?.[0];
+      if (until !== undefined && until <= at) continue;
+      if (minutes <= 0) return at - since;
+      if (until === undefined || at + left * minutes * 6e4 <= until) return at + left * minutes * 6e4 - since;
+      left -= (until - at) / (minutes * 6e4);
+      at = until;
+    }
+    return at - since;
+  };
+
   // What the tasks of a view wait for and what falls due, from the waits between them: [first, then, least, most, of, to, why].
   const timersOf = (view, lags, now, name) => {
     const into = {};
@@ -56,8 +71,9 @@ globalThis.DividersWall = (() => {
         const anchor = of === "end" ? before.ended : before.started;
         if (of === "end" && !["done", "skipped"].includes(before.state)) { if (!blocked.includes(first)) blocked.push(first); continue; }
         if (!anchor || before.state === "skipped") continue;
-        if (anchor + least * 6e4 > ready) { ready = anchor + least * 6e4; why = said; }
-        if (most !== null && anchor + most * 6e4 < by) { by = anchor + most * 6e4; byWhy = said; }
+        const [from, until] = [anchor + lasting(least, anchor), most === null ? Infinity : anchor + lasting(most, anchor)];
+        if (from > ready) { ready = from; why = said; }
+        if (until < by) { by = until; byWhy = said; }
       }
       const more = blocked.length > 1 ? ` and ${blocked.length - 1} more` : "";
       Object.assign(task, { ready: ready && why ? ready : null, why, by: Number.isFinite(by) ? by : null, firsts: blocked, first: blocked.length ? name(blocked[0]) + more : "" });

@@ -87,8 +87,9 @@
     if (queue.length) setTimeout(send, again);
   };
   const take = (fresh) => {
-    const other = fresh.document !== state.document;
+    const other = fresh.document !== state.document, air = fresh.air !== state.air;
     state = fresh;
+    if (air && held) hold(); // waits last otherwise from now on
     store(`dividers-state-${state.run}`, state);
     if (other) return location.reload();
     dress();

@@ -19,7 +19,7 @@ from dividers.core.job.model import Job
 from dividers.core.materials.mixes import batch_of
 from dividers.core.materials.needs import TOOL_LOSS_PERCENT
 from dividers.core.order.explain import when
-from dividers.core.order.network import Task
+from dividers.core.order.network import Lag, Task
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.round_tasks import tape_m
 from dividers.core.output.scene import View
@@ -30,7 +30,7 @@ from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, SKIPPED
 from dividers.core.wall.small_acts import acts_of
 from dividers.core.wall.steps import Step, Tick, cautions_of, step_of
 from dividers.core.wall.timers import short
-from dividers.core.wall.waits import early_of
+from dividers.core.wall.waits import ALWAYS, LiveWork, early_of
 from dividers.services.stations import pictures
 from dividers.services.wall.progress import Progress, planned_work
 from dividers.web.stations.mark_list import tape_picture
@@ -389,9 +389,22 @@ def _ms(on_site: datetime | None) -> int | None:
 
 
 def held_lags(progress: Progress) -> list[list[Any]]:
-    """The waits between tasks, for a page without a connection to calculate with: first, then, least, most, of, to, why."""
+    """The waits between tasks, for a page without a connection to calculate with: first, then, least, most, of, to, why.
+
+    Least and most are minutes; where there was more than one air, [from, minutes] for each of them.
+    """
+    live = progress.live
     keys = [task.key for task in progress.tasks]
     return [
-        [keys[lag.first], keys[lag.then], lag.least, lag.most, lag.of, lag.to, lag.why]
-        for lag in progress.live.works[-1][1].lags
+        [keys[lag.first], keys[lag.then], _in_airs(live, lag, "least"), _in_airs(live, lag, "most"), lag.of, lag.to, lag.why]
+        for lag in live.works[-1][1].lags
     ]
+
+
+def _in_airs(live: LiveWork, lag: Lag, which: str) -> int | list[list[float | None]] | None:
+    """A lag's least or most in minutes, in every air that there was."""
+    amounts = live.amounts_of(lag, which)
+    if getattr(lag, which) is None or len(amounts) == 1:
+        found: int | None = getattr(lag, which)
+        return found
+    return [[None if start == ALWAYS else _ms(live.moment(start)), amount] for start, amount in amounts]
