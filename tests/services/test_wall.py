@@ -7,6 +7,7 @@ from jobs import wall as plain_wall
 
 from dividers.core.base.errors import BadInput
 from dividers.core.job_file.as_begun import as_begun
+from dividers.core.wall.waits import early_of
 from dividers.services.jobs import editing
 from dividers.services.jobs.job_list import add_job
 from dividers.services.logbook.record import record_csv, record_json, record_of
@@ -44,7 +45,7 @@ def keys(progress):
     return {task.kind + str(task.coat or ""): task.key for task in progress.tasks}
 
 
-def test_a_run_begins_when_the_job_does_or_now(connection, time, run):
+def test_a_run_begins_now(connection, time, run):
     assert run.start == "2026-10-13T08:00"
     assert at_the_wall.begin(connection, run.job_id) == run
     time.on(3 * 1440)
@@ -171,3 +172,45 @@ def test_a_run_of_an_earlier_version_keeps_its_choices_when_the_data_is_opened(t
         assert kept["as_of"] == "0.1.0"
         assert kept["pieces"][0]["method"]["day_worth"] == 0 and kept["pieces"][0]["method"]["tape_in"] == "rounds"
         assert wall_runs.find_run(again, run).document == as_begun(wall_runs.find_run(again, run).document)
+
+
+@pytest.mark.parametrize("days", [-7, 0, 7])
+def test_a_job_begun_on_another_day_than_planned_keeps_every_wait_and_its_plan_is_of_now(connection, time, days):
+    """Two coats with nothing in between: the second one is asked about, whatever day was planned."""
+    time.on(days * 1440)
+    document = plain_wall(
+        job={"crew": {"start": "2026-10-13T08:00"}}, pattern={"count": 3}, panel={"width": "30", "height": "20"}
+    )
+    begun = settled(connection, add_job(connection, document, "a wall"))
+    first = progress_of(connection, begun)
+    assert first.live.moment(min(first.in_force.starts.values())).date() == time.at.date()
+    base = keys(first)
+    record(connection, begun, "start", base["base1"])
+    time.on(10)
+    progress = record(connection, begun, "done", base["base1"])
+    wait = progress.waits[base["base2"]]
+    early = early_of(wait, progress.live.wall(progress.now))
+    assert early is not None and early.minutes > 60 and wait.ready_why
+    assert all(progress.live.moment(start) >= progress.now for start in progress.in_force.starts.values())
+    assert progress.in_hours
+    [line] = [line for line in record_of(connection, begun.job_id).lines if line.off_min is not None]
+    assert abs(line.off_min) <= 1
+
+
+def test_a_run_of_before_that_was_begun_before_its_planned_day_goes_on_with_its_waits(connection, time, run):
+    """As versions before this one began it: the plan stands on a day next week, counted from that day's midnight."""
+    document = json.loads(run.document)
+    document["crew"]["start"] = "2026-10-19T08:00"
+    connection.execute("update runs set start = '2026-10-19T08:00', document = ? where id = ?", (json.dumps(document), run.id))
+    old = wall_runs.find_run(connection, run.id)
+    before = progress_of(connection, old)
+    assert before.live.moment(min(before.in_force.starts.values())).isoformat() == "2026-10-19T08:00:00"
+    base = keys(before)
+    for kind in ("start", "done"):
+        progress = record(connection, old, kind, base["base1"])
+        time.on(5)
+    assert progress.waits[base["base2"]].ready > progress.live.wall(progress.now) + 60
+    assert progress.in_hours  # a Tuesday morning
+    assert progress.live.moment(progress.in_force.starts[base["base2"]]).date().isoformat() == "2026-10-13"
+    again = progress_of(connection, old)
+    assert again.in_force == progress.in_force
