@@ -22,7 +22,6 @@ settings.register_profile(
     max_examples=80,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much],
 )
-settings.register_profile("thorough", settings.get_profile("steady"), max_examples=1000)
 settings.register_profile("anew", settings.get_profile("steady"), derandomize=False, max_examples=320, print_blob=True)
 # Says at once that something is wrong, without looking for the smallest case.
 settings.register_profile("quick", settings.get_profile("steady"), phases=[Phase.explicit, Phase.generate])

@@ -28,7 +28,7 @@ def settled(connection, job_id):
     """A run, once the schedule is there."""
     run = None
     while run is None:
-        run = at_the_wall.begin(connection, job_id, 30.0)
+        run = at_the_wall.begin(connection, job_id, 300.0)
     return run
 
 

@@ -17,13 +17,22 @@ class PageClient(FlaskClient):
         return response
 
 
-def asking_again(client, address, seconds=60.0):
+def asking_again(client, address, seconds=300.0):
     """The answer to a GET that may first be 202: still being worked out."""
     end = time.monotonic() + seconds
     while (response := client.get(address)).status_code == 202 and time.monotonic() < end:
         assert response.headers["Refresh"] == "2" and b"asks again" in response.data
         time.sleep(0.1)
     return response
+
+
+def until(client, address, holds, seconds=300.0):
+    """The page at an address once something holds of it, asked for again until then."""
+    end = time.monotonic() + seconds
+    while not holds(page := client.get(address).text):
+        assert time.monotonic() < end, page[:2000]
+        time.sleep(0.1)
+    return page
 
 
 def reading(app):

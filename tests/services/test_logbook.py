@@ -63,7 +63,7 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
         in reasons[-1]
     )
     assert told.forecast.bleed.points != plain.forecast.bleed.points
-    assert scheduling.schedule_for(1, evidence.informed(connection, document), 20.0) is not None
+    assert scheduling.schedule_for(1, evidence.informed(connection, document), 300.0) is not None
 
 
 def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():

@@ -3,7 +3,7 @@
 import time
 
 import pytest
-from pages import reading
+from pages import reading, until
 
 from dividers.core.base.errors import NotYet
 from dividers.core.plan.layered import plan_piece
@@ -52,11 +52,7 @@ def test_an_edit_of_15000_parts_answers_at_once_and_the_drawing_follows(folder, 
     assert (
         FOLLOWS in whole and 'name="pattern.columns"' in whole and "<svg" in whole
     )  # the form and the pictures of patterns are there
-    for _ in range(100):
-        whole = client.get(HERE).get_data(as_text=True)
-        if FOLLOWS not in whole:
-            break
-        time.sleep(0.2)
+    whole = until(client, HERE, lambda page: FOLLOWS not in page)
     assert 'class="drawing"' in whole and "15000 parts" in whole
     typed = {"revision": "1", "pattern.kind": "checker", "pattern.columns": "99", "pattern.rows": "150"}
     begun = time.perf_counter()

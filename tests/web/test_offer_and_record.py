@@ -2,14 +2,13 @@
 
 import io
 import re
-import time
 from fractions import Fraction
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
-from pages import reading
+from pages import reading, until
 from PIL import Image
 
 from dividers.core.materials.quote import Terms, quote_of
@@ -49,11 +48,7 @@ def test_an_offer_is_made_kept_and_printed(client, tmp_path):
     )
     typed = {"rate": "48", "margin": "12", "tax": "20", "more_materials": "85,50", "client": "The Lantern Cart", "valid": "14"}
     assert client.post("/jobs/1/quote", data=typed).status_code == 303
-    for _ in range(150):
-        page = client.get("/jobs/1/quote").text
-        if "In all" in page:
-            break
-        time.sleep(0.2)
+    page = until(client, "/jobs/1/quote", lambda page: "In all" in page)
     hours = float(re.search(r"Work, ([\d.]+) h at 48.00", page)[1])
     work, total = (
         float(each)

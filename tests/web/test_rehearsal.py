@@ -2,11 +2,10 @@
 
 import io
 import re
-import time
 
 import pytest
 from jobs import wall
-from pages import reading
+from pages import reading, until
 from PIL import Image
 from pypdf import PdfReader
 
@@ -29,11 +28,8 @@ def client(tmp_path, monkeypatch):
     add_job(connection, job, "Begun")
     connection.close()
     found = reading(create_app(tmp_path)).test_client()
-    for _ in range(100):
-        if "rehearsal-clock" in found.get(PLACE).text:
-            return found
-        time.sleep(0.1)
-    raise AssertionError("no schedule after 10 s")
+    until(found, PLACE, lambda page: "rehearsal-clock" in page)
+    return found
 
 
 def test_every_moment_is_shown_from_bare_to_finished(client):

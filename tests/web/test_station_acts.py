@@ -4,11 +4,11 @@ import io
 import itertools
 import json
 import re
-import time
 from html import unescape
 
 import pytest
 from jobs import readings_of, wall
+from pages import until
 from pypdf import PdfReader
 
 from dividers.core.base.contrast import contrast
@@ -165,11 +165,7 @@ def test_a_day_list_at_risk_is_shown_where_it_is_asked_for(client):
     data = {"file": (io.BytesIO(json.dumps(job).encode()), "evening.json")}
     address = client.post("/jobs/import", data=data, content_type="multipart/form-data").headers["Location"]
     place = f"{address}/wall/schedule"
-    for _ in range(60):
-        page = client.get(place).text
-        if "Working out the schedule" not in page:
-            break
-        time.sleep(0.5)
+    page = until(client, place, lambda page: "Working out the schedule" not in page)
     assert "Any of these would do" in page and "at your own risk" not in page
     assert f'href="{place}?anyway=1"' in page
     page = client.get(f"{place}?anyway=1").text
@@ -190,11 +186,7 @@ def test_a_day_list_holds_every_minute_on_its_day_and_no_begin_without_a_reason(
 
 
 def test_what_is_chosen_is_said_before_the_schedule_is_there(client, monkeypatch):
-    for _ in range(60):
-        said = unescape(client.get(f"{PIECE}/schedule").text)
-        if "Working out the schedule" not in said:
-            break
-        time.sleep(0.5)
+    said = unescape(until(client, f"{PIECE}/schedule", lambda page: "Working out the schedule" not in page))
     monkeypatch.setattr(scheduling, "schedule_for", lambda *_: None)
     page = unescape(client.get(f"{PIECE}/schedule").text)
     assert "Working out the schedule" in page

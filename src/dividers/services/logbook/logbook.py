@@ -196,7 +196,11 @@ def _edges(fields: Fields, about: LoggedRound, strip: str, half: bool = False) -
     if half:
         return _half(fields)
     if strip:
-        edge = fields.choice("edge", EDGES, "")
+        edge = fields.typed.get("edge", "")
+        if edge not in EDGES:
+            fields.faults["edge"] = (
+                "How did that strip's edge come out? Choose one; what is measured on a photo of it may change it later."
+            )
         return tuple(int(edge == each) for each in EDGES)  # type: ignore[return-value]
     typed = {name: fields.typed.get(name, "").strip() for name in EDGES}
     if fields.typed.get("all-clean") and not any(typed.values()):

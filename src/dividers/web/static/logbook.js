@@ -28,9 +28,6 @@
     form.elements.x_mm.value = at.x.toFixed(0);
     form.elements.y_mm.value = at.y.toFixed(0);
     const strip = event.target.closest("[data-link^='s']");
-    if (strip) {
-      form.elements.strip.value = strip.dataset.link.slice(1);
-      form.querySelector("select[name='edge']").value ||= "bleed";
-    }
+    if (strip) form.elements.strip.value = strip.dataset.link.slice(1);
   });
 })();

@@ -25,7 +25,7 @@ from dividers.core.order.round_tasks import tape_m
 from dividers.core.output.scene import View
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan import Plan
-from dividers.core.plan.strips_told import sides_in_words
+from dividers.core.plan.strips_told import sides_in_words, strip_places
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, SKIPPED
 from dividers.core.wall.small_acts import acts_of
 from dividers.core.wall.steps import Step, Tick, cautions_of, step_of
@@ -173,24 +173,26 @@ def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool
     sheet, index = tick.place
     strips = piece.taping.chosen.rounds[(task.number or 1) - 1].strips[sheet]
     side = _sides(piece, task.number or 1)[sheet][index]
+    where = _places(piece, task.number or 1)[sheet][index].words
     panel = f"{piece.layouts[sheet].sheet.placed[int(strips.panel[index])].panel.name}: " if several else ""
     length = write_cut(float(strips.lengths[index]), job.units)
     many = len(tick.keys) - 1
     if task.kind == "tape":
         edge = ", outer edge" if strips.perimeter[index] else ""
         under = ", over what it crosses" if len(strips.after[index]) else ""
-        detail = "; ".join(filter(None, (f"cut {length}{edge}{under}", _of_copy(piece, tick))))
+        detail = "; ".join(filter(None, (side, f"cut {length}{edge}{under}", _of_copy(piece, tick))))
     else:
         away = PULL_WAYS.get(side.split(" ")[0], "")
-        detail = "; ".join(filter(None, (away, f"{length} long", _of_copy(piece, tick))))
+        detail = "; ".join(filter(None, (side, away, f"{length} long", _of_copy(piece, tick))))
     return TickRow(
         tick.item,
         " ".join(tick.keys),
         tick.keys[0][1:],
-        panel + side + (f" and {many} more" if many else ""),
+        panel + where + (f" and {many} more" if many else ""),
         detail,
         "",
-        f"Strip {tick.keys[0][1:]}: {panel}{side}{f', cut {reading_said(length)}' if task.kind == 'tape' else ''}{f', and {many} more' if many else ''}",
+        f"Strip {tick.keys[0][1:]}: {panel}{where}, {side}{f', cut {reading_said(length)}' if task.kind == 'tape' else ''}{f', and {many} more' if many else ''}",
+        panel + where.split(",")[0],
     )
 
 
@@ -218,6 +220,16 @@ def _sides_of(piece: ById[PiecePlan], number: int) -> list[Any]:
 
 def _sides(piece: PiecePlan, number: int) -> list[Any]:
     return _sides_of(ById(piece), number)
+
+
+@lru_cache(maxsize=64)
+def _places_of(piece: ById[PiecePlan], number: int) -> list[Any]:
+    rounds = piece.value.taping.chosen.rounds
+    return [strip_places(strips, layout) for strips, layout in zip(rounds[number - 1].strips, piece.value.layouts, strict=True)]
+
+
+def _places(piece: PiecePlan, number: int) -> list[Any]:
+    return _places_of(ById(piece), number)
 
 
 def _of_copy(piece: PiecePlan, tick: Tick) -> str:
