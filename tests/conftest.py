@@ -19,7 +19,7 @@ settings.register_profile(
     "steady",
     deadline=None,
     derandomize=True,
-    max_examples=80,
+    max_examples=40,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much],
 )
 settings.register_profile("anew", settings.get_profile("steady"), derandomize=False, max_examples=320, print_blob=True)

@@ -257,7 +257,8 @@ def test_clocks_go_on_when_the_program_is_started_anew(folder, phone, time):
         assert abs(60 * one + two - 60 * three - four) <= 2  # the page may round to either second
 
 
-def test_the_logbook_takes_a_place_from_the_drawing_and_shows_the_chance(sheet, address):
+def test_the_logbook_takes_a_place_from_the_drawing_and_shows_the_chance(page, address):
+    sheet = page  # whose console may say that a bare press was refused
     sheet.goto(f"{address}/jobs/1/logbook?piece=stage-floor")
     assert violations(sheet) == []
     strip = sheet.locator("#drawing [data-link^=s]").first
@@ -282,7 +283,8 @@ def test_the_logbook_takes_a_place_from_the_drawing_and_shows_the_chance(sheet, 
     assert violations(sheet) == []
 
 
-def test_patches_and_practice_are_worked_by_their_pages(sheet, address):
+def test_patches_and_practice_are_worked_by_their_pages(page, address):
+    sheet = page  # whose console may say that a bare press was refused
     sheet.goto(f"{address}/patches")
     sheet.get_by_label("What and where").fill("behind the booth")
     sheet.get_by_label("Tapes, one per line").fill("delicate tape")

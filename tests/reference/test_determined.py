@@ -106,7 +106,7 @@ def undetermined(planned, carried):
                 yield strip["id"], strip["kind"], strip["line"]
 
 
-@examples(60)
+@examples(25)
 @given(any_jobs() | surveyed_jobs(), st.sampled_from(["auto", "perimeter", "verticals", "laser"]))
 def test_every_line_of_tape_is_determined(document, way):
     piece = document["pieces"][0]

@@ -20,7 +20,7 @@ from dividers.core.plan.plan_document import plan_document, plan_text
 MOST_CELLS = 250
 
 
-@examples(20)
+@examples(12)
 @given(layered_jobs())
 def test_layered_plans_keep_the_contract(document):
     job, plan, piece = planned(document)

@@ -21,7 +21,7 @@ from dividers.core.plan.plan_document import plan_text
 STRIPES = {"kind": "stripes", "direction": "vertical", "count": 5, "colors": ["ink", None]}
 
 
-@examples(25)
+@examples(15)
 @given(outlined_jobs())
 def test_plans_on_any_outline_keep_the_contract(document):
     job, _, piece = planned(document)

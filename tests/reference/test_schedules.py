@@ -92,7 +92,7 @@ def scheduled_jobs(draw):
 
 
 @given(scheduled_jobs())
-@examples(28)
+@examples(14)
 def test_schedules_keep_every_rule_by_an_independent_checker(document):
     try:
         plan = plan_job(read_job(document))
@@ -181,7 +181,7 @@ def best_by_trying(tasks, lags, calendar):
         [(("08:00", "12:00"), ("12:30", "17:30")), (("08:00", "10:00"),), (("09:00", "11:00"), ("12:00", "13:45"))]
     ),
 )
-@examples(40)
+@examples(20)
 def test_one_painter_in_hours_is_as_good_as_trying_every_order(network, hours):
     tasks, lags = network
     calendar = calendar_of(Crew(hours=hours), datetime(2027, 3, 1, 8), 40)
@@ -191,7 +191,7 @@ def test_one_painter_in_hours_is_as_good_as_trying_every_order(network, hours):
 
 
 @given(networks(most=10, windows=True), st.integers(1, 3))
-@examples(60)
+@examples(30)
 def test_windows_hold_where_there_is_a_schedule(network, painters):
     tasks, lags = network
     calendar = calendar_of(Crew(), datetime(2027, 3, 1, 8), 30)

@@ -121,7 +121,7 @@ STEPS = [Fraction(10), Fraction(5), Fraction(1)]
     st.booleans(),
     st.booleans(),
 )
-@examples(40)
+@examples(20)
 def test_borders_are_those_that_trying_every_one_finds(width, height, least, more, square, even, rows):
     wish = BorderWish(Fraction(least), Fraction(least + more), (3, 8), (2, 6) if rows else None, square, even)
     found = find_borders(Fraction(width), Fraction(height), wish, STEPS, Fraction(width, 6))

@@ -51,7 +51,7 @@ def areas_shared(one, other):
     return np.array([[plan_checker.overlap_mm2(a, b) for b in found[1]] for a in found[0]])
 
 
-@examples(150)
+@examples(80)
 @given(st.lists(shapes(), min_size=1, max_size=6), st.lists(shapes(), min_size=1, max_size=6))
 def test_shapes_overlap_where_clipping_leaves_an_area(upper, lower):
     one, other = joined(upper), joined(lower)

@@ -32,7 +32,7 @@ def lines_of(piece):
 
 
 @given(any_jobs())
-@examples(25)
+@examples(15)
 def test_every_level_and_plumb_line_has_a_mark_to_be_carried_from(document):
     document["pieces"][0]["method"]["mark_way"] = "laser"
     pattern = document["pieces"][0]["pattern"]

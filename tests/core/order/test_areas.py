@@ -89,7 +89,7 @@ def test_areas_share_out_a_rounds_cells_and_strips_and_the_plan_says_which():
     assert {task["area"] for task in document["tasks"] if task["round"]} == {1, 2, 3}
 
 
-@examples(20)
+@examples(12)
 @given(any_jobs())
 def test_no_tape_lies_on_paint_that_is_not_safe_cell_by_cell_whatever_the_areas(job):
     """Every strip of a later area over a cell of an earlier round: its tape waits, by some chain, for that cell's last coat and its time."""

@@ -70,7 +70,7 @@ def test_a_batch_of_one_of_several_copies_says_which():
     assert [word for word in words if "(no. 2 of 4)" in word]
 
 
-@examples(20)
+@examples(12)
 @given(any_jobs())
 def test_no_strip_is_pulled_from_under_one_that_is_still_needed(job):
     """From the plan alone: whose tape lies over whose by the strips' `after`, and which cells a strip faces by shapely."""

@@ -85,7 +85,7 @@ def networks(draw):
     return tasks, lags, draw(st.integers(1, 2))
 
 
-@examples(60)
+@examples(30)
 @given(networks())
 def test_no_rule_breaks_nothing_ends_later_and_every_gap_has_its_reason(network):
     tasks, lags, painters = network

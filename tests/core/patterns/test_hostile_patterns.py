@@ -30,7 +30,7 @@ SIDE = st.sampled_from(["top", "right", "bottom", "left"])
 FOLDS = JUNK | st.tuples(st.just("front"), SIDE, st.just("side"), SIDE).map(lambda fold: [list(fold)])
 
 
-@examples(200)
+@examples(100)
 @given(st.data(), st.sampled_from(PATTERNS))
 def test_odd_jobs_are_planned_or_refused(data, pattern):
     document = wall()

@@ -22,7 +22,7 @@ def strips_of(document, piece=0):
     ]
 
 
-@examples(40)
+@examples(15)
 @given(any_jobs())
 def test_no_two_strips_of_a_round_lie_at_the_same_place_on_the_same_side(document):
     try:
