@@ -14,7 +14,7 @@ from dividers.services.logbook.record import record_csv, record_json, record_of
 from dividers.services.opening import open_data
 from dividers.services.stations import mark_ticks
 from dividers.services.wall import at_the_wall
-from dividers.services.wall.progress import progress_of
+from dividers.services.wall.progress import midnight_of, progress_of
 from dividers.store import wall_runs
 from dividers.store.database import transaction
 
@@ -210,6 +210,7 @@ def test_a_run_of_before_that_was_begun_before_its_planned_day_goes_on_with_its_
         progress = record(connection, old, kind, base["base1"])
         time.on(5)
     assert progress.waits[base["base2"]].ready > progress.live.wall(progress.now) + 60
+    assert progress.calendar.midnight == progress.live.midnight == midnight_of(old)  # one clock for all
     assert progress.in_hours  # a Tuesday morning
     assert progress.live.moment(progress.in_force.starts[base["base2"]]).date().isoformat() == "2026-10-13"
     again = progress_of(connection, old)
