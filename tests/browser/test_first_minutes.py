@@ -61,6 +61,16 @@ def test_five_stripes_on_a_wall_take_six_inputs(hand):
     assert hand.inputs <= 6
 
 
+def test_enter_goes_from_field_to_field_and_answers_nothing_about_the_base(hand):
+    laid_out(hand)
+    page = hand.page
+    page.get_by_label("Width", exact=True).press("Enter")
+    expect(page.get_by_label("Height", exact=True)).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Yes, it is on and dry")).to_be_focused()
+    assert "/new/" in page.url
+
+
 @pytest.mark.parametrize("pattern", ["Chevrons", "Diamonds"])
 def test_eight_by_four_chevrons_or_diamonds_take_nine_inputs(hand, pattern):
     laid_out(hand)

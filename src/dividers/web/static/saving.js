@@ -104,7 +104,7 @@
     const form = event.key === "Enter" && !event.isComposing && event.target.matches?.("input:not([type=file])") && event.target.closest("form[data-answers]");
     if (!form) return;
     event.preventDefault();
-    const seen = [...form.elements].filter((each) => each.offsetParent !== null && !each.matches("[type=hidden], .visually-hidden, [type=file]"));
+    const seen = [...form.elements].filter((each) => each.offsetParent !== null && !each.matches("[type=hidden], .visually-hidden, [type=file], [tabindex='-1']"));
     seen[seen.indexOf(event.target) + 1]?.focus();
   }, true);
 
