@@ -216,3 +216,20 @@ def test_a_form_pressed_while_a_field_is_saved_goes_after_it(quiet, address):
     quiet.get_by_role("button", name="Undo").click()  # a plain form: it takes back what it meets
     expect(quiet.locator("#f-pattern-count")).to_have_value("13")
     assert str(job(quiet, address)["pieces"][0]["pattern"]["count"]) == "13"
+
+
+def test_a_field_whose_save_has_not_left_yet_is_not_lost_by_a_press(quiet, address):
+    """Typed, and a plain form pressed by a key before the pause after typing is over: both count."""
+    quiet.goto(f"{address}{BOOTH}/pattern")
+    quiet.evaluate(
+        """() => {
+            const field = document.querySelector("#f-pattern-count");
+            field.value = "8";
+            field.dispatchEvent(new Event("input", { bubbles: true }));
+            document.querySelector(".undo-form button, #undo button").form.requestSubmit();
+        }"""
+    )
+    with quiet.expect_event("load"):
+        pass
+    labels = quiet.request.get(f"{address}/jobs/1/history").text()
+    assert "Pattern changed" in labels  # it was saved before it was taken back

@@ -15,9 +15,7 @@ from dividers.core.order.network import Task
 KINDS = ("start", "done", "skip", "undo", "tick", "untick", "touch", "air", "here")
 OPEN, RUNNING, BEGUN, DONE, SKIPPED = "open", "running", "begun", "done", "skipped"
 TOUCHES = ("wet", "tacky", "dry")
-SLOWEST = (
-    2  # work recorded only when done is assumed to have begun at most so many times its planned minutes before, for windows
-)
+SLOWEST = 2  # for windows, work of which only the end was recorded began at most so many times its planned minutes before
 LONGEST_MIN = 2880  # what is recorded as done took at most two days
 
 

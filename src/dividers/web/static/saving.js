@@ -181,16 +181,21 @@
     const waiting = [...held].filter(([form, names]) => form.isConnected && names.size && form.elements.revision);
     held.clear();
     for (const [form, names] of waiting) {
-      const page = new DOMParser().parseFromString(await (await fetch(to || location.href)).text(), "text/html");
-      form.elements.revision.value = page.querySelector("[name=revision]")?.value ?? form.elements.revision.value;
+      try {
+        const page = new DOMParser().parseFromString(await (await fetch(to || location.href)).text(), "text/html");
+        form.elements.revision.value = page.querySelector("[name=revision]")?.value ?? form.elements.revision.value;
+      } catch { /* no connection: the form says so itself, and is sent again */ }
       turns.set(form, names);
-      await new Promise((done) => {
-        document.addEventListener("htmx:afterRequest", done, { once: true });
+      await Promise.race([pause(LONGEST_TURN_MS), new Promise((done) => {
+        const own = (event) => { if (formOf(event.detail.elt) === form) { document.removeEventListener("htmx:afterRequest", own); done(); } };
+        document.addEventListener("htmx:afterRequest", own);
         htmx.trigger(form, "submit");
-      });
+      })]);
       turns.delete(form);
     }
   };
+  const pause = (ms) => new Promise((done) => { setTimeout(done, ms); });
+  const waiting = new Set(); // forms that were pressed and wait for fields that are being saved: those still go out
   const saved = () => new Promise((done) => {
     if (root.dataset.saved === "yes") return done();
     const watch = new MutationObserver(() => { if (root.dataset.saved === "yes") { watch.disconnect(); done(); } });
@@ -202,11 +207,11 @@
     const form = event.target;
     if (event.defaultPrevented || form.getAttribute("method") !== "post" || form.hasAttribute("hx-post") || form.matches("[data-record], [data-plain]")) return;
     event.preventDefault();
-    if (sending.has(form)) return; // pressed twice, by Enter too
+    if (sending.has(form) || waiting.has(form)) return; // pressed twice, by Enter too
     if (form.elements.revision && root.dataset.saved === "no" && !failed.size) {
-      sending.add(form);
-      await Promise.race([saved(), new Promise((done) => setTimeout(done, LONGEST_TURN_MS))]);
-      sending.delete(form);
+      waiting.add(form);
+      await Promise.race([saved(), pause(LONGEST_TURN_MS)]);
+      waiting.delete(form);
     }
     const body = new FormData(form, event.submitter);
     const text = JSON.stringify([...body].map(([key, value]) => [key, value.name ?? value]));
