@@ -181,8 +181,8 @@ def test_pressing_again_after_an_answer_that_got_lost_saves_once(quiet, address)
 def test_a_press_before_the_scripts_are_there_is_sent_once_they_are(page, address):
     """Scripts that come late, as over a slow line: a pattern picked meanwhile is taken."""
     late = []
-    page.route("**/page.js", lambda route: late.append(route))
-    with page.expect_request("**/page.js"):
+    page.route("**/page.js?*", lambda route: late.append(route))
+    with page.expect_request("**/page.js?*"):
         page.goto(f"{address}/jobs/1/booth-front/pattern", wait_until="commit")
     page.locator(".picker span", has_text="Diamonds").click()
     expect(page.get_by_role("radio", name="Diamonds")).to_be_checked()

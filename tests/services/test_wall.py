@@ -13,8 +13,8 @@ from dividers.services.jobs.job_list import add_job
 from dividers.services.logbook.record import record_csv, record_json, record_of
 from dividers.services.opening import open_data
 from dividers.services.stations import mark_ticks
-from dividers.services.wall import at_the_wall
-from dividers.services.wall.progress import midnight_of, progress_of
+from dividers.services.wall import at_the_wall, own_word
+from dividers.services.wall.progress import midnight_of, planned_work, progress_of
 from dividers.store import wall_runs
 from dividers.store.database import transaction
 
@@ -215,3 +215,26 @@ def test_a_run_of_before_that_was_begun_before_its_planned_day_goes_on_with_its_
     assert progress.live.moment(progress.in_force.starts[base["base2"]]).date().isoformat() == "2026-10-13"
     again = progress_of(connection, old)
     assert again.in_force == progress.in_force
+
+
+def test_a_paints_own_time_to_take_tape_is_kept_with_the_job_and_weighed(connection, time, run):
+    progress = progress_of(connection, run)
+    tape = next(task for task in progress.tasks if task.kind == "tape")
+    [wait] = [lag for lag in progress.live.lags if lag.group == "tape-safe"]
+    assert wait.least == 1440 and own_word.colours_waited_for(progress, tape) == ("cream",)
+    for wrong in ("soon", "0 min", "1"):
+        with pytest.raises(BadInput):
+            own_word.takes_tape(connection, run, tape.key, wrong)
+    assert "warm cream takes tape after 1 h" in own_word.takes_tape(connection, run, tape.key, "1 h")
+    after = progress_of(connection, at_the_wall.open_run(connection, run.job_id))
+    [lag] = [lag for lag in after.live.lags if lag.group == "tape-safe"]
+    assert lag.least == 60 and "by your own word, sooner than its label says" in lag.why
+    assert after.in_force.finish < progress.in_force.finish - 1000
+    head = editing.open_job(connection, run.job_id)
+    assert [p.takes_tape_min for p in head.job.products.values() if p.key == "warm-cream-paint"] == [60]
+    assert not at_the_wall.changed_since(connection, at_the_wall.open_run(connection, run.job_id))
+
+    def lifting(document):
+        return planned_work(document)[1].choices["wall"][0].forecast.lift
+
+    assert lifting(head.revision.document) != lifting(run.document)

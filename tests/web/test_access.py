@@ -37,7 +37,7 @@ FILLED = {
     "phone_id": 1, "layer": 0,
 }  # fmt: skip
 OWNER, STRANGER, ENDED = "owner", "stranger", "ended"
-ENDS = {"access.leave", "wall.end", "jobs.delete", "access.put_passphrase", "access.shut_out"}  # tried by themselves below
+ENDS = {"access.leave", "run.end", "jobs.delete", "access.put_passphrase", "access.shut_out"}  # tried by themselves below
 SLOW = {
     "schedule.calendar",
     "schedule.sheet",

@@ -58,6 +58,27 @@ def test_it_is_measured_and_its_strip_counted_by_it(data):
     connection.close()
 
 
+def test_a_photo_of_one_strip_decides_its_edge_without_one_chosen_first(data):
+    client = reading(create_app(data)).test_client()
+    picture = io.BytesIO()
+    Image.fromarray(drawn(bumps([15], [0.7]), 20).astype("uint8")).save(picture, "JPEG", quality=95)
+    strip = {"round": "wall/1", "strip": "3"}
+    assert client.post("/jobs/1/logbook/findings", data=strip).status_code == 422  # nothing says how it came out
+    picture.seek(0)
+    sent = client.post("/jobs/1/logbook/findings", data={**strip, "photo": (picture, "edge.jpg")})
+    assert sent.location.endswith("/jobs/1/logbook/photos/2/edge")
+    page = client.get("/jobs/1/logbook").text
+    assert "not judged yet: measure it on the photo" in page
+    assert "not judged" in client.get("/jobs/1/record").text and client.get("/year").status_code == 200
+    connection = open_data(data)
+    packed = archives.pack(connection, 1, data / "photos")
+    brought = unpacking.unpack(connection, packed.content, data / "photos")
+    assert [each.edge for each in store.list_findings(connection, brought.job_id)] == ["clean", ""]
+    connection.close()
+    assert client.post(sent.location, data={**PLACES, "known": "10"}).status_code == 303
+    assert "Strip 3 counts as slight bleed now" in client.get(sent.location).text
+
+
 def test_fields_of_a_test_patch_are_compared_by_how_ragged_they_are(data):
     client = reading(create_app(data)).test_client()
     grid = {

@@ -19,6 +19,7 @@ from dividers.services.stations import scheduling
 from dividers.store import wall_runs
 from dividers.web import filters
 from dividers.web.app import create_app
+from dividers.web.wall import wall_board
 
 WALL = "/jobs/1/wall"
 
@@ -391,3 +392,50 @@ def test_a_patch_that_is_asked_back_about_keeps_what_was_judged_and_presets_noth
     assert 'value="tore at the end"' in asked and "How did the edge come out?" not in asked
     client.post("/patches/1/1", data=typed | {"early": "yes"})
     assert "bleed, 1B" in page(client, "/patches") and "tore at the end" in page(client, "/patches")
+
+
+def test_the_other_pages_say_how_far_it_is_painted(client):
+    record(client, kind="done", task=steps(client)[0], answer="go")
+    of = len(steps(client))
+    assert f"Being painted: 1 of {of} steps are done." in page(client, "/jobs/1/prop-trunk/pattern")
+    for step in steps(client):
+        record(client, kind="skip", task=step, reason="left out", answer="go")
+    assert f"Painted: all {of} steps are done. What is left" in page(client, "/jobs/1/prop-trunk/marks")
+    client.post(f"{WALL}/end")
+    assert f"Painted: all {of} steps are done; closed today" in page(client, "/jobs/1/prop-trunk/tape")
+
+
+def test_a_part_of_many_marks_is_ticked_where_it_stands(client, monkeypatch):
+    monkeypatch.setattr(wall_board, "UNFOLDED", 4)
+    monkeypatch.setattr(wall_board, "LEAST_SECTION", 4)
+    marks = kind(client, "mark")
+    shown = page(client, task=marks)
+    parts = re.findall(r'name="all" value="(m[^"]+)">Tick these (\d+)', shown)
+    assert len(parts) > 1 and sum(int(many) for _, many in parts) == shown.count('class="tick-big"')
+    record(client, kind="toggle", task=marks, all=parts[1][0])
+    ticked = state(client)["ticks"][marks]
+    assert len(ticked) == int(parts[1][1]) and set(parts[1][0].split("..")) <= set(ticked)
+
+
+def test_a_time_that_is_none_is_said_at_its_field_and_kept(client, time):
+    tape = kind(client, "tape")
+    answer = client.post(f"{WALL}/takes-tape", data={"task": tape, "takes_tape": "an hour"})
+    text = answer.get_data(as_text=True)
+    assert (
+        answer.status_code == 422
+        and 'value="an hour"' in text
+        and "isn\u2019t a time" in text.replace("isn&#39;t", "isn\u2019t")
+    )
+    assert client.post(f"{WALL}/takes-tape", data={"task": tape, "takes_tape": "90 min"}).status_code == 303
+    assert "takes tape after 1 h 30 min" in page(client)
+
+
+def test_styles_and_scripts_are_kept_for_good_under_the_name_of_what_is_in_them(client):
+    def kept(address):
+        with client.get(address) as answer:
+            return answer.headers["Cache-Control"]
+
+    for good in (re.search(r"/static/wall\.css\?v=\w+", page(client))[0], "/static/vendor/bootstrap-5.3.9.min.css"):
+        assert kept(good).endswith("immutable")
+    for other in ("/static/wall.css", "/static/wall.css?v=older"):
+        assert kept(other) == "no-cache"

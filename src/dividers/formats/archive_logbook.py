@@ -67,7 +67,10 @@ FINDING = row(
         "found_at": MOMENT,
     },
     bridge_looked={"enum": [0, 1]},
-) | {"anyOf": [{"properties": {name: {"minimum": 1}}} for name in ("clean", "slight", "bleed")]}
+) | {
+    "anyOf": [{"properties": {name: {"minimum": 1}}} for name in ("clean", "slight", "bleed")]
+    + [{"properties": {"strip": {"minLength": 1}}}]  # one strip may wait for its photo to be measured
+}
 TOUCH_UP = row(
     {
         **dict.fromkeys(("piece", "piece_name", "what", "place", "colour", "tool"), TEXT),

@@ -6,7 +6,7 @@ from dataclasses import asdict, dataclass, fields
 
 @dataclass(frozen=True)
 class Finding:
-    """A round, or one strip of it, as found; `clean`, `slight` and `bleed` count strips."""
+    """A round, or one strip of it, as found; `clean`, `slight` and `bleed` count strips: none of one strip that its photo is still to judge."""
 
     job_id: int
     piece: str
@@ -41,7 +41,8 @@ class Finding:
 
     @property
     def edge(self) -> str:
-        return "bleed" if self.bleed else "slight" if self.slight else "clean"
+        """How it came out at worst; "" while its photo is still to be measured."""
+        return "bleed" if self.bleed else "slight" if self.slight else "clean" if self.clean else ""
 
 
 @dataclass(frozen=True)
@@ -256,8 +257,8 @@ def search(connection: sqlite3.Connection, like: str, most: int) -> list[SearchH
         r"""
         select jobs.id as job_id, revisions.title, found.what, found.words, found.at
         from (
-            select job_id, 'finding' as what, piece_name || ', round ' || round || ': ' || clean || ' clean, ' || slight || ' slight, '
-                || bleed || ' bled; ' || texture || ', ' || tape || ', ' || seal || ', ' || paint || ' ' || repair || ' ' || note as words,
+            select job_id, 'finding' as what, piece_name || ', round ' || round || ': '
+                || iif(clean + slight + bleed, clean || ' clean, ' || slight || ' slight, ' || bleed || ' bled; ', 'strip ' || strip || ', not judged yet; ') || texture || ', ' || tape || ', ' || seal || ', ' || paint || ' ' || repair || ' ' || note as words,
                 found_at as at from findings where removed_at is null
             union all
             select job_id, 'touch-up', piece_name || ': ' || what || ' ' || place || ' ' || colour || ' ' || tool, added_at from touch_ups

@@ -1,6 +1,7 @@
 """Runs at the wall: the document they use, the entries, the plans made on the way, what falls due."""
 
 import sqlite3
+import zlib
 from dataclasses import dataclass
 
 
@@ -49,6 +50,37 @@ class TimerRow:
     at: str
     words: str
     why: str
+
+
+@dataclass(frozen=True)
+class StepsRow:
+    """The steps that a run was begun with: the version that made them, their tasks and waits, and their pages, both as JSON."""
+
+    made_with: str
+    work: str
+    pages: str
+
+
+def find_steps(connection: sqlite3.Connection, run_id: int) -> StepsRow | None:
+    row = connection.execute("select made_with, work, pages from run_steps where run_id = ?", (run_id,)).fetchone()
+    return StepsRow(row["made_with"], row["work"], zlib.decompress(row["pages"]).decode()) if row else None
+
+
+def find_kept_work(connection: sqlite3.Connection, run_id: int) -> str | None:
+    """The tasks and waits alone: they are read at every look, the pages are not."""
+    row = connection.execute("select work from run_steps where run_id = ?", (run_id,)).fetchone()
+    return str(row["work"]) if row else None
+
+
+def put_steps(connection: sqlite3.Connection, run_id: int, steps: StepsRow) -> None:
+    connection.execute(
+        "insert or replace into run_steps (run_id, made_with, work, pages) values (?, ?, ?, ?)",
+        (run_id, steps.made_with, steps.work, zlib.compress(steps.pages.encode())),
+    )
+
+
+def drop_steps(connection: sqlite3.Connection, run_id: int) -> None:
+    connection.execute("delete from run_steps where run_id = ?", (run_id,))
 
 
 def documents_without(connection: sqlite3.Connection, key: str) -> list[tuple[int, str]]:

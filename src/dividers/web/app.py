@@ -13,7 +13,7 @@ from dividers.services.access.authority import Authority
 from dividers.services.opening import DATABASE, open_data
 from dividers.services.private_files import put_private
 from dividers.services.supplies import supplies as supplies_service
-from dividers.web import database, due, errors, filters, not_taken, numbers, old_addresses, once, security
+from dividers.web import database, due, errors, filters, not_taken, numbers, old_addresses, once, security, static_files
 from dividers.web.access import guard, phones, safe_way, trust
 from dividers.web.access.session_cookies import SessionCookies
 from dividers.web.files import files, photo_preview, sheets
@@ -34,7 +34,7 @@ from dividers.web.stations import (
 )
 from dividers.web.sums import sums
 from dividers.web.supplies import devices, supplies
-from dividers.web.wall import wall
+from dividers.web.wall import run_acts, wall
 
 MOST_REQUEST_BYTES = 2_500_000
 LEAST_SECRET = 32
@@ -84,7 +84,7 @@ def create_app(
     safe_way.register(app)
     Compress(app)
     CSRFProtect(app).exempt(devices.receive)  # a device has no session: its token lets it in
-    for part in (guard, once, old_addresses, database, errors, filters, due, not_taken):
+    for part in (static_files, guard, once, old_addresses, database, errors, filters, due, not_taken):
         part.register(app)
     for module in (
         phones,
@@ -97,6 +97,7 @@ def create_app(
         measure,
         schedule,
         wall,
+        run_acts,
         edges,
         logbook,
         looking_back,

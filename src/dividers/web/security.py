@@ -43,8 +43,5 @@ def _set_headers(response: Response) -> Response:
         response.headers.setdefault(name, value)
     if request.is_secure or own_name(request.host) in THIS_MACHINE:  # browsers heed it nowhere else, and complain
         response.headers.setdefault("Cross-Origin-Opener-Policy", "same-origin")
-    if request.endpoint == "static":
-        response.cache_control.max_age = 3600
-    else:
-        response.headers.setdefault("Cache-Control", "no-store")
+    response.headers.setdefault("Cache-Control", "no-store")
     return response

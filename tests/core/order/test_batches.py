@@ -106,3 +106,16 @@ def _batches(strip, pulls, cells):
         for key in task.cells
         if key in cells and cells[key][0] == strip["panel"] and cells[key][1].intersects(line)
     }
+
+
+@pytest.mark.parametrize(("seal", "coats"), [("base", 2), ("caulk", 1)])
+def test_batches_go_one_way_at_every_coat(seal, coats):
+    job = wall(panel={"width": "150"}, pattern={"count": 24}, method={"seal": seal, "coats": {"ink": coats}})
+    times = schedule_of(plan_job(read_job(job)), 0.5, "2027-03-01T08:00").solution.times
+    batches = {}
+    for number in sorted(range(len(times.tasks)), key=lambda n: times.starts[n]):
+        task = times.tasks[number]
+        if task.batch:
+            batches.setdefault((task.kind, task.coat), []).append(task.batch)
+    assert len(batches) == 3  # seal by seal, coat, pull; or two coats, pull
+    assert all(found == sorted(found) and len(found) > 3 for found in batches.values())

@@ -307,3 +307,12 @@ def test_a_gap_left_by_work_done_sooner_is_closed():
     assert min(found.starts.values()) == 1920
     assert found.whys["coat2"] == "recoat"
     assert "coat1" not in found.whys
+
+
+def test_paper_that_is_dry_to_the_back_of_a_finger_waits_no_longer():
+    coat = (("done", "tape", "8:20"), ("start", "coat1", "8:20"), ("done", "coat1", "8:26"))
+    before, _, _ = plan(coat, 510.0)
+    after, _, _ = plan((*coat, ("touch", "coat2", "8:30", {"result": "dry"})), 510.0)
+    assert before.starts["coat2"] == 506 + 60 and after.starts["coat2"] == 510
+    wet, _, _ = plan((*coat, ("touch", "coat2", "8:30", {"result": "wet"})), 510.0)
+    assert wet.starts["coat2"] == before.starts["coat2"]

@@ -60,7 +60,7 @@ def test_copies_are_ticked_off_each_for_itself():
 
 
 def test_very_many_are_ticked_off_in_groups_that_hold_them_all():
-    _, found = steps(wall(piece={"copies": 30}, pattern={"count": 7}))
+    _, found = steps(wall(piece={"copies": 70}, pattern={"count": 7}))
     (tape,) = of_kind(found, "tape")
     assert len(tape.ticks) <= 100
     assert sum(len(tick.keys) for tick in tape.ticks) > MOST_TICKS

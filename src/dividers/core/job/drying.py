@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 
+from dividers.core.base.quantities import spoken
 from dividers.core.job.crew import Climate
 from dividers.core.job.products import Paint
 from dividers.core.job.usual import LABEL_MIN
@@ -54,6 +55,28 @@ def wet_edge_min(paints: Sequence[Paint | None], climate: Climate) -> int:
 def label_min(paint: Paint | None, name: str, climate: Climate) -> int:
     """A paint's time by its label, or what is usual, at this climate; whole minutes, up."""
     return -int(-_label(paint, name, climate) // 1)
+
+
+def tape_min(paint: Paint | None, climate: Climate) -> int:
+    """When tape goes on a paint, minutes after it was laid: by the painter's own word for this job as it stands, else when its label calls it tape-safe."""
+    own = paint.takes_tape_min if paint else None
+    return label_min(paint, "tape_safe_min", climate) if own is None else -int(-own // 1)
+
+
+def tape_wait_said(what: str, paint: Paint | None, climate: Climate, tape: str = "tape") -> str:
+    """The wait before some tape goes on `what` was painted, in words.
+
+    >>> from fractions import Fraction
+    >>> from dividers.core.job.crew import Climate
+    >>> tape_wait_said("warm cream", Paint("satin", takes_tape_min=Fraction(60)), Climate())
+    'warm cream takes tape after 1 h by your own word, sooner than its label says'
+    """
+    wait = spoken(tape_min(paint, climate))
+    if paint is None or paint.takes_tape_min is None:
+        return f"{what} must be tape-safe, {wait}, before {tape} goes on it"
+    label = label_min(paint, "tape_safe_min", climate)
+    than = ", sooner than its label says" if tape_min(paint, climate) < label else ""
+    return f"{what} takes tape after {wait} by your own word{than}"
 
 
 def water_min(minutes: float, climate: Climate) -> int:

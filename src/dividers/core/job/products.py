@@ -58,6 +58,14 @@ class Paint:
     tape_safe_min: Fraction | None = file_key(
         TIME, "Tape-safe", "when tape may go on it, like 24 h", default=usual.label("tape_safe_min"), name="tape_safe"
     )
+    takes_tape_min: Fraction | None = file_key(
+        TIME,
+        "Takes tape after",
+        "by your own word, where that is not what the label says, like 1 h",
+        default=None,
+        name="takes_tape",
+        since="0.2.0",
+    )
     full_dry_min: Fraction | None = file_key(
         TIME, "Fully dry", "like 3 d", default=usual.label("full_dry_min"), name="full_dry"
     )

@@ -15,6 +15,15 @@ def stamped(document: Document) -> Document:
     return {**document, "as_of": AS_OF}
 
 
+def begun_with(text: str) -> str:
+    """The version that a run's document was begun with; those before 0.2 kept no steps with it.
+
+    >>> begun_with('{"as_of": "0.1.0"}')
+    '0.1.0'
+    """
+    return str(json.loads(text).get("as_of", "0.1.0"))
+
+
 def as_begun(text: str) -> str:
     """The document of a run, as text, with the choices of the version that began it written out. What is no job is left as it is."""
     document = json.loads(text)

@@ -97,12 +97,9 @@ def _pair_of_areas(site: WorkSite, one: RoundSteps, area: AreaSteps, two: RoundS
             why = f"round {one.choice.number} must be pulled before round {two.choice.number} is taped over it"
             waits.append(NamedLag(batch.pull, other.tape, 0, why, "order"))
         for last in batch.lasts if touched else ():
-            safe = own.dries_in(last.color, "tape_safe_min")
-            why = (
-                f"coat {last.coat} of {site.color_name(str(last.color))} must be tape-safe, {spoken(safe)}, "
-                f"before the tape of round {two.choice.number} goes on it"
-            )
-            waits.append(NamedLag(last, other.tape, safe, why, "tape-safe"))
+            coat = f"coat {last.coat} of {site.color_name(str(last.color))}"
+            why = own.tape_wait_said(coat, last.color, f"the tape of round {two.choice.number}")
+            waits.append(NamedLag(last, other.tape, own.tape_min(last.color), why, "tape-safe"))
         covers = f"tape of round {one.choice.number} covers it"
         for painted in other.batches if touching.masked else ():
             if len(two.areas) == 1 or painted.places & touching.masked:

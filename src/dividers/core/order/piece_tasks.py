@@ -142,9 +142,9 @@ def _before_tape(site: WorkSite, ground: FirstGround, marked: TaskKey | None, ta
     """What a task of taping waits for, whatever the other rounds do."""
     waits = [NamedLag(marked, tape, 0, "the marks come first", "order")] if marked else []
     if ground.last and ground.painted:
-        safe = site.dries_in(site.piece.base, "tape_safe_min")
-        why = f"{site.color_name(site.piece.base)} must be tape-safe, {spoken(safe)}, before tape goes on it"
-        waits.append(NamedLag(ground.last, tape, safe, why, "tape-safe"))
+        base = site.piece.base
+        why = site.tape_wait_said(site.color_name(base), base)
+        waits.append(NamedLag(ground.last, tape, site.tape_min(base), why, "tape-safe"))
     elif ground.last:
         waits.append(NamedLag(ground.last, tape, 0, "the preparation comes first", "prep"))
     return tuple(waits)

@@ -10,7 +10,7 @@ import numpy as np
 from dividers.core.base.quantities import spoken
 from dividers.core.base.units import DAY_MIN
 from dividers.core.geometry.graph import in_order
-from dividers.core.job.drying import label_min
+from dividers.core.job.drying import label_min, tape_min
 from dividers.core.job.method import Method
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.products import Colour, Paint
@@ -86,9 +86,9 @@ def choices_of(job: Job, plan: PiecePlan, base_age_min: int | None) -> list[Roun
         paint = piece.method.paint.get(piece.base) if first else _first_paint(piece, each.colors)
         if grounds:
             own = [piece.method.paint.get(color) for color, _ in grounds]
-            paint = max(own, key=lambda each: label_min(each, "tape_safe_min", job.climate))
-        safe = label_min(paint, "tape_safe_min", job.climate)
-        chosen.append(_choose(job, piece, each, max(base_age_min or 0, safe) if first else safe, safe, areas, grounds))
+            paint = max(own, key=lambda each: tape_min(each, job.climate))
+        safe, age = label_min(paint, "tape_safe_min", job.climate), tape_min(paint, job.climate)
+        chosen.append(_choose(job, piece, each, max(base_age_min or 0, age) if first else age, safe, areas, grounds))
     return chosen
 
 

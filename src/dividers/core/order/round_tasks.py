@@ -212,8 +212,9 @@ def _batch(
 
 
 def _working_order(site: WorkSite, batches: Sequence[BatchSteps]) -> list[NamedLag]:
-    """What batches of a round wait for of each other: no strip comes off from under another; on a floor nobody walks on fresh paint."""
-    found = []
+    """What batches of a round wait for of each other: they go one way round the piece at every coat; no strip comes off from under
+    another; on a floor nobody walks on fresh paint."""
+    found = _one_way(batches)
     batch_of = {(band.copy, band.number): at for at, batch in enumerate(batches) for band in batch.bands}
     lower = {(at, batch_of.get((b.copy, n), at)) for at, batch in enumerate(batches) for b in batch.bands for n in b.over}
     for later, two in enumerate(batches):
@@ -225,6 +226,19 @@ def _working_order(site: WorkSite, batches: Sequence[BatchSteps]) -> list[NamedL
             coats = {(key.color, key.coat): key for key in before.coats}
             found += [NamedLag(coats[at], key, 0, why, "order") for key in two.coats if (at := (key.color, key.coat)) in coats]
             found += [NamedLag(before.pull, last, 0, why, "order") for last in two.lasts]
+    return found
+
+
+def _one_way(batches: Sequence[BatchSteps]) -> list[NamedLag]:
+    """Each seal, coat and pull of a batch begins no sooner than that of the batch before it: who paints goes on along the piece."""
+    found: list[NamedLag] = []
+    last: dict[tuple[object, ...], TaskKey] = {}
+    for batch in batches:
+        for task in batch.steps.tasks:
+            work = (task.kind, task.color, task.coat)
+            if work in last:
+                found.append(NamedLag(last[work], task.name, 0, "batch after batch, one way", "order", of=START, to=START))
+            last[work] = task.name
     return found
 
 

@@ -5,14 +5,14 @@ time and every gap behind it: one literal a gap. In stages, each fixed before th
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from dividers.core.order.bounds import least_finish
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.greedy import first_schedule
 from dividers.core.order.network import Lag, Task
 from dividers.core.order.solver_model import StageModel, Stopping
-from dividers.core.order.starts import moved_up
+from dividers.core.order.starts import moved_up, site_minutes
 from dividers.core.order.times import Times, broken
 
 TURNS = 40  # orders tried for the first schedule
@@ -72,7 +72,7 @@ def solve(
         best = found.times or best
         if found.proved and len(proved) == STAGES.index(stage):
             proved.append(stage)
-    best = moved_up(best, lags, painters)
+    best = _in_blocks(moved_up(best, lags, painters), lags, painters)
     gap = max(calendar.at_or_after(best.finish) - calendar.at_or_after(bound), 0)
     return Solution(
         "optimal" if STAGES[0] in proved else "feasible",
@@ -83,6 +83,29 @@ def solve(
         (),
         stopping.asked and len(proved) < len(STAGES),
     )
+
+
+def _in_blocks(best: Times, lags: Sequence[Lag], painters: int) -> Times:
+    """The same days in the same order, with what a window ties together done in one go, where that costs nothing."""
+    tasks, calendar = best.tasks, best.calendar
+    wished = [best.start(number) for number in range(len(tasks))]
+    opens: dict[int, int] = {}  # when each day's work begins
+    for start in wished:
+        opens[calendar.day_of(start)] = min(start, opens.get(calendar.day_of(start), start))
+    held = [
+        replace(task, not_before=max(task.not_before, opens[calendar.day_of(start)]))
+        for task, start in zip(tasks, wished, strict=True)
+    ]
+    starts = first_schedule(held, lags, calendar, painters, 0, wished)
+    if starts is None:
+        return best
+    again = moved_up(Times(calendar, tasks, starts), lags, painters)
+    dearer = any(now > then for now, then in zip(_cost(again), _cost(best), strict=True))
+    return best if dearer or broken(again, lags, painters) else again
+
+
+def _cost(times: Times) -> tuple[int, int, int]:
+    return times.finish, times.days, site_minutes(times)
 
 
 def sooner(tasks: Sequence[Task], lags: Sequence[Lag], calendar: Calendar, painters: int, best: Times, seconds: float) -> Times:

@@ -13,7 +13,12 @@ def moved_up(times: Times, lags: Sequence[Lag], painters: int) -> Times:
     """The schedule with each task as early on its day as the rest allows; days on site get no longer by it."""
     touching = _touching(times, lags)
     free = _moved(times, touching, painters, False)
-    return free if sum(_on_site(free).values()) <= sum(_on_site(times).values()) else _moved(times, touching, painters, True)
+    return free if site_minutes(free) <= site_minutes(times) else _moved(times, touching, painters, True)
+
+
+def site_minutes(times: Times) -> int:
+    """Minutes on site, from the first start to the last end of each day."""
+    return sum(_on_site(times).values())
 
 
 def _moved(times: Times, touching: Sequence[Sequence[Lag]], painters: int, short: bool) -> Times:

@@ -8,7 +8,7 @@ from datetime import datetime
 
 from dividers.core.base.dates import minutes_between
 from dividers.core.job.crew import Climate
-from dividers.core.job.drying import label_min
+from dividers.core.job.drying import tape_min
 from dividers.core.order.network import Lag, Task, numbered, together
 from dividers.core.order.piece_tasks import steps_of_piece
 from dividers.core.order.round_choices import SETTLED_MIN, RoundChoice, choices_of, seal_upon
@@ -56,7 +56,7 @@ def _site(plan: PiecePlan, start: datetime, air: Climate, whole_windows: bool) -
     """What the tasks of a piece go by: its plan and choices, the air, and how its base stands."""
     base = _base(plan, start, air)
     paint = plan.piece.method.paint.get(plan.piece.base)
-    age = base.age_min if base.age_min is not None else label_min(paint, "tape_safe_min", air)
+    age = base.age_min if base.age_min is not None else tape_min(paint, air)
     percent = 100 if whole_windows else plan.piece.method.window_percent
     choices = tuple(choices_of(plan.job, plan, age))
     if air != plan.job.climate or whole_windows:
@@ -84,5 +84,5 @@ def _base(plan: PiecePlan, start: datetime, air: Climate) -> BaseCoat:
     if painted_on is None:
         return BaseCoat(SETTLED_MIN if plan.piece.base_coats == 0 else None, 0)
     age = int(minutes_between(datetime.fromisoformat(painted_on), start) // 1)
-    safe = label_min(plan.piece.method.paint.get(plan.piece.base), "tape_safe_min", air)
+    safe = tape_min(plan.piece.method.paint.get(plan.piece.base), air)
     return BaseCoat(age, max(start.hour * 60 + start.minute + safe - age, 0))

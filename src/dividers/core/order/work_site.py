@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.job.crew import Climate
-from dividers.core.job.drying import label_min
+from dividers.core.job.drying import label_min, tape_min, tape_wait_said
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Paint
 from dividers.core.order.round_choices import RoundChoice
@@ -67,6 +67,14 @@ class WorkSite:
     def dries_in(self, color: str | None, name: str) -> int:
         """A figure of the paint of a colour in this air, minutes; None is for a paint that nothing is said of."""
         return label_min(self.paint(color), name, self.air)
+
+    def tape_min(self, color: str | None) -> int:
+        """When tape goes on the paint of a colour, minutes after its coat."""
+        return tape_min(self.paint(color), self.air)
+
+    def tape_wait_said(self, what: str, color: str | None, tape: str = "tape") -> str:
+        """That wait in words: what was painted with the colour, and which tape waits for it."""
+        return tape_wait_said(what, self.paint(color), self.air, tape)
 
     def color_name(self, color: str) -> str:
         return self.plan.job.palette[color].name.lower()

@@ -16,7 +16,7 @@ from dividers.core.base.units import DAY_MIN
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.job.crew import Climate
-from dividers.core.job.drying import label_min
+from dividers.core.job.drying import label_min, tape_min
 from dividers.core.job.method import Rates
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Colour
@@ -220,7 +220,7 @@ def _minutes(piece: Piece, drafts: Sequence[RoundCells], layouts: Sequence[Layou
         paint += area * coats / piece.method.rates.painted_m2_per_h * 60
         wait += (coats - 1) * max((label_min(p, "recoat_min", climate) for p in products), default=0)
         if number + 1 < len(drafts):
-            wait += max((label_min(p, "tape_safe_min", climate) for p in products), default=0.0)
+            wait += max((tape_min(p, climate) for p in products), default=0.0)
     return paint, wait
 
 

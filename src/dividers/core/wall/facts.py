@@ -83,18 +83,18 @@ def fold(events: Iterable[Event], tasks: Iterable[Task], begun: datetime | None 
     """Everything that the events say, each counted once. Nothing lies before the moment at which the run was `begun`."""
     folding = _Folding({task.key: task for task in tasks}, begun)
     recorded = list(events)
-    taken_back = _taken_back(recorded)
+    undone = taken_back(recorded)
     seen: set[str] = set()
     for event in recorded:
         if event.uid and event.uid in seen:
             continue  # sent twice, as when an answer got lost
         seen.add(event.uid)
-        if event.uid not in taken_back:
+        if event.uid not in undone:
             folding.take(event)
     return folding.facts()
 
 
-def _taken_back(events: list[Event]) -> set[str]:
+def taken_back(events: list[Event]) -> set[str]:
     """The uids of what was undone; an undo that was itself undone leaves what it took back."""
     found: set[str] = set()
     for event in reversed(events):

@@ -16,7 +16,7 @@ from dividers.core.order.network import END, START, Lag, Task
 from dividers.core.order.solve import sooner
 from dividers.core.order.starts import moved_up, why_starts
 from dividers.core.order.times import Times, broken
-from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, Facts
+from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, Facts, Touch
 from dividers.core.wall.waits import ALWAYS, LiveWork, Wait, aged, waits_of
 
 WORTH_MIN = 10  # another order is taken only where it ends so much sooner
@@ -102,6 +102,21 @@ def replan(
     done_by = {key: times.end(turn) for turn, key in enumerate(keys)}
     whys = {key: why for key, why in zip(keys, why_starts(times, lags, painters), strict=True) if why}
     return Replan(starts, done_by, _painters(times, facts, painters), tuple(missed), kept, whys=whys)
+
+
+def replan_when_dry(
+    live: LiveWork,
+    facts: Facts,
+    calendar: Calendar,
+    painters: int,
+    now: float,
+    key: str,
+    before: Mapping[str, int],
+    ends: int,
+) -> Replan:
+    """What the plan would be if the paint that a step waits for were dry now, as with a hair dryer."""
+    dry = Touch(key, live.moment(now), "dry", "")
+    return replan(live, replace(facts, touches=(*facts.touches, dry)), calendar, painters, now, before, ends)
 
 
 def _painters(times: Times, facts: Facts, painters: int) -> dict[str, int]:

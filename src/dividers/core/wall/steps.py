@@ -16,7 +16,7 @@ from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.risk.forecast import pull_angle
 from dividers.core.tape.strips import Strips
 
-MOST_TICKS = 240  # more are ticked off in groups
+MOST_TICKS = 600  # more are ticked off in groups
 SLANT = 0.4  # of a direction's parts the smaller to the larger: below it goes along one axis
 
 
@@ -127,7 +127,6 @@ def _hand_ways(plan: PiecePlan, task: Task) -> tuple[str, ...]:
     )
 
 
-DRYER_WAY = "A hair dryer on low, kept moving, shortens the wait; the back of a finger tells when it is dry."
 HAND_WAY = "A flat brush, well loaded, drawn in one go along the edge; then off it, never back into it."
 MEASURE_WAY = "Read each band's edges with the tape hooked where the marks are read from; at both ends where a band leans."
 
@@ -183,7 +182,6 @@ def _ways_of_coat(plan: PiecePlan, task: Task, batch: set[tuple[int, int]] | Non
         f"{little}; apply this first coat almost dry."
         if task.coat == 1
         else f"{little}: two thin coats hide more than a thick one.",
-        *((DRYER_WAY,) if plan.piece.surface.kind == "paper" else ()),
     )
 
 

@@ -124,7 +124,12 @@ def _around(skipped: int, tasks: Sequence[Task], lags: Sequence[Lag]) -> list[La
             own.color,
         )
         for following in out:
-            if alike:
+            one_way = [(lag.of, lag.to) == (START, START) for lag in (before, following)]
+            if all(one_way):
+                kept.append(replace(following, first=before.first))  # it goes on past what was skipped
+            elif any(one_way):
+                continue
+            elif alike:
                 kept.append(replace(following, first=before.first))
             elif following.most is None:
                 kept.append(Lag(before.first, following.then, 0, "what comes before must be done", "order"))
@@ -198,8 +203,11 @@ def aged(live: LiveWork, lag: Lag, since: float, which: str) -> float:
 
 
 def _touched(live: LiveWork, facts: Facts, task: Task, lags: Sequence[Lag], wait: Wait, touch: Touch) -> Wait:
-    """A pull's window as the finger found it."""
+    """A pull's window as the finger found it; any other step that waits for paint which is dry to the back of a finger may begin."""
     at = live.wall(touch.at)
+    if task.kind != "pull":
+        found_dry = touch.result == "dry" and wait.ready > at
+        return replace(wait, ready=at, ready_why="touched: dry to the back of a finger") if found_dry else wait
     coats = [facts.of(live.tasks[lag.first].key) for lag in lags if lag.group == "pull"]
     painted = [live.wall(fact.started) for fact in coats if fact.started]
     age = at - min(painted, default=at)

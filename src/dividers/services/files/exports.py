@@ -320,7 +320,7 @@ def _record(asked: _Wanted) -> tuple[str, bytes]:
             rows = [
                 [
                     f"{f.piece_name}, round {f.round}" + (f", strip {f.strip}" if f.strip else ""),
-                    f"{f.clean} clean, {f.slight} slight, {f.bleed} bled",
+                    f"{f.clean} clean, {f.slight} slight, {f.bleed} bled" if f.edge else "not judged",
                     f.lift or "",
                     " ".join(filter(None, (f.repair, f.note))),
                 ]

@@ -22,8 +22,8 @@ def counts(connection: sqlite3.Connection) -> Counts:
 
 
 def unread(connection: sqlite3.Connection) -> list[logbook.Finding]:
-    """The findings that can't be counted: of a surface, tape or seal that there isn't, or with counts that can't be. They came from elsewhere."""
-    return [each for each in logbook.list_findings(connection) if not _readable(each)]
+    """The findings with an edge that can't be counted: of a surface, tape or seal that there isn't, or with counts that can't be. They came from elsewhere."""
+    return [each for each in logbook.list_findings(connection) if not _readable(each) and each.edge]
 
 
 def _readable(each: logbook.Finding) -> bool:

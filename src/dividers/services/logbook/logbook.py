@@ -153,7 +153,7 @@ def add_finding(
         fields.faults["strip"] = (
             f"There is no strip {strip[:20]}; they go from 1 to {_strips_in_all(about)}. Leave it empty for the whole round."
         )
-    clean, slight, bleed = _edges(fields, about, strip, bool(trial))
+    clean, slight, bleed = _edges(fields, about, strip, bool(trial), bool(photo))
     lift = _lift(fields)
     values = {
         "bridge": fields.choice("bridge", BRIDGES, "none"),
@@ -191,15 +191,18 @@ def _strips_in_all(about: LoggedRound) -> int:
     return sum(len(strips) for each in rounds for strips in each.strips)
 
 
-def _edges(fields: Fields, about: LoggedRound, strip: str, half: bool = False) -> tuple[int, int, int]:
-    """How many strips were clean, slightly run under, bled. What is typed counts, whatever was pressed; what isn't said of the rest is clean."""
+def _edges(fields: Fields, about: LoggedRound, strip: str, half: bool, photo: bool) -> tuple[int, int, int]:
+    """How many strips were clean, slightly run under, bled: none of one strip that a photo is to judge.
+
+    What is typed counts, whatever was pressed; what isn't said of the rest is clean.
+    """
     if half:
         return _half(fields)
     if strip:
         edge = fields.typed.get("edge", "")
-        if edge not in EDGES:
+        if edge not in EDGES and (edge or not photo):
             fields.faults["edge"] = (
-                "How did that strip's edge come out? Choose one; what is measured on a photo of it may change it later."
+                "How did that strip's edge come out? Choose one, or add a photo of it to measure the edge on."
             )
         return tuple(int(edge == each) for each in EDGES)  # type: ignore[return-value]
     typed = {name: fields.typed.get(name, "").strip() for name in EDGES}

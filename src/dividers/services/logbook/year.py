@@ -79,7 +79,7 @@ def year_of(connection: sqlite3.Connection, year: int) -> Year:
             jobs.append(_job(record_of(connection, row.id), runs[0].document))
     findings = [each for each in logbook.list_findings(connection) if clock.date_of(each.found_at).year == year]
     unread = evidence.unread(connection)
-    counted = _once([each for each in findings if each not in unread])
+    counted = _once([each for each in findings if each not in unread and each.edge])
     months = Counter(clock.date_of(each.found_at).month for each in counted for _ in range(each.strips))
     return Year(
         year, tuple(sorted(jobs, key=lambda job: job.begun)), _edges(counted), tuple(months[month] for month in range(1, 13))

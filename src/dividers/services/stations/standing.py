@@ -10,6 +10,7 @@ from dividers.services.jobs import editing
 from dividers.services.jobs.planning import piece_plan
 from dividers.services.stations import mark_ticks
 from dividers.services.stations.large_plans import is_ready
+from dividers.services.stations.painted import painted_said
 from dividers.store import logbook, wall_runs
 
 WARNS_AT = {
@@ -38,8 +39,8 @@ def standing(connection: sqlite3.Connection, opened: editing.Opened, piece: str)
     runs = wall_runs.list_runs(connection, opened.id)
     done = _done(connection, opened, piece, plan, runs)
     found = {name: _said(flag, needs.count(name)) for name, flag in done.items()}
-    going_on = any(run.ended_at is None for run in runs)
-    return found | ({"wall": Standing(False, 0, "being painted now")} if going_on else {})
+    painted = painted_said(connection, opened.id)
+    return found | ({"wall": Standing(done["wall"], 0, painted)} if painted else {})
 
 
 def _said(done: bool, needs: int) -> Standing:

@@ -7,23 +7,27 @@ from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
+from dividers.core.base.dates import day_and_time
 from dividers.core.base.errors import BadInput, NotFound
+from dividers.core.base.quantities import spoken
 from dividers.core.base.whole import whole
 from dividers.core.job_file.as_begun import stamped
 from dividers.core.order.schedule import Schedule, start_of
 from dividers.core.order.task_key import TaskKey
 from dividers.core.wall.changes import change_said
 from dividers.core.wall.facts import OPEN
-from dividers.core.wall.replan import Replan, replan
+from dividers.core.wall.replan import Replan, replan, replan_when_dry
 from dividers.services import clock
 from dividers.services.jobs import editing, evidence
 from dividers.services.jobs.job_list import dump
 from dividers.services.jobs.planning import job_of
-from dividers.services.stations import mark_ticks, scheduling
+from dividers.services.stations import scheduling
 from dividers.services.wall import recorded
 from dividers.services.wall.progress import (
     PlanInForce,
     Progress,
+    kept_of,
+    mark_names,
     plan_in_force,
     planned_work,
     progress_from,
@@ -112,6 +116,23 @@ def _first_plan(schedule: Schedule) -> str:
             "missed": [],
             "possible": True,
         }
+    )
+
+
+def dry_now_said(progress: Progress, key: str) -> str:
+    """What the plan would gain if the paint that a step waits for were dry now; "" where it waits for none."""
+    wait, now = progress.waits.get(key), progress.live.wall(progress.now)
+    if wait is None or wait.blocked or wait.ready <= now:
+        return ""
+    before = progress.in_force
+    painters = progress.job.crew.painters
+    found = replan_when_dry(progress.live, progress.facts, progress.calendar, painters, now, key, before.starts, before.finish)
+    if not found.possible:
+        return ""
+    gained = before.finish - found.finish
+    end = day_and_time(progress.live.moment(found.finish), progress.now)
+    return f"Then it goes on now, and all of it is done {end}" + (
+        f": {spoken(gained)} sooner." if gained > 0 else ", as before."
     )
 
 
@@ -210,14 +231,14 @@ def _tick_mark(connection: sqlite3.Connection, run: wall_runs.WallRun, row: wall
     item = json.loads(row.body)["item"]
     if key.kind != "mark":
         return
-    for piece in planned_work(run.document)[0].pieces:
-        number = (whole(item[1:]) or 0) if item[:1] == "m" else 0
-        if piece.piece.key == key.piece and 0 < number <= len(piece.marks):
-            name = mark_ticks.name_of(piece.marks[number - 1])
-            if row.kind == "tick":
-                ticks.put_tick(connection, run.job_id, key.piece, name, clock.now())
-            else:
-                ticks.drop_tick(connection, run.job_id, key.piece, name)
+    kept = kept_of(connection, run)
+    names = (kept.marks if kept else mark_names(planned_work(run.document)[0])).get(key.piece, ())
+    number = (whole(item[1:]) or 0) if item[:1] == "m" else 0
+    if 0 < number <= len(names):
+        if row.kind == "tick":
+            ticks.put_tick(connection, run.job_id, key.piece, names[number - 1], clock.now())
+        else:
+            ticks.drop_tick(connection, run.job_id, key.piece, names[number - 1])
 
 
 def end(connection: sqlite3.Connection, run: wall_runs.WallRun) -> None:
@@ -229,9 +250,13 @@ def end(connection: sqlite3.Connection, run: wall_runs.WallRun) -> None:
 def rebase(connection: sqlite3.Connection, run: wall_runs.WallRun) -> None:
     """Go by the job as it is now. Raises BadInput where something begun isn't in it any more."""
     opened = editing.open_job(connection, run.job_id)
-    document = json.loads(opened.revision.document)
+    document = stamped(json.loads(opened.revision.document))
     document["crew"] = (document.get("crew") or {}) | {"start": run.start}
-    text = evidence.informed(connection, dump(document))
+    go_by(connection, run, opened.revision.number, evidence.informed(connection, dump(document)))
+
+
+def go_by(connection: sqlite3.Connection, run: wall_runs.WallRun, revision: int, text: str) -> None:
+    """Go by another document from now on. Raises BadInput where something begun isn't in it any more."""
     progress = progress_of(connection, run)
     keys = {task.key for task in work_in_air(text)[1].tasks}
     lost = [task for task in progress.tasks if progress.facts.of(task.key).state != OPEN and task.key not in keys]
@@ -241,7 +266,8 @@ def rebase(connection: sqlite3.Connection, run: wall_runs.WallRun) -> None:
             "job",
         )
     with transaction(connection):
-        wall_runs.rebase_run(connection, run.id, opened.revision.number, text)
+        wall_runs.rebase_run(connection, run.id, revision, text)
+        wall_runs.drop_steps(connection, run.id)
     rows = wall_runs.list_events(connection, run.id)
     _replan(connection, progress_from(connection, replace(run, document=text), rows), rows)
 

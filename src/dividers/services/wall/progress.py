@@ -7,10 +7,10 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from fractions import Fraction
 from functools import cached_property, lru_cache
-from typing import Any
 
 from dividers.core.base.dates import after, minutes_between
 from dividers.core.job.model import Job
+from dividers.core.job_file.as_begun import begun_with
 from dividers.core.order.calendar import Calendar
 from dividers.core.order.network import Task
 from dividers.core.order.schedule import calendar_from, start_of
@@ -18,12 +18,14 @@ from dividers.core.order.task_key import TaskKey
 from dividers.core.order.tasks import Work, work_of
 from dividers.core.plan.plan import Plan
 from dividers.core.wall.facts import OPEN, Event, Facts, fold
+from dividers.core.wall.kept_work import KeptWork, differences, differences_in_keys, read, written
 from dividers.core.wall.replan import Missed
 from dividers.core.wall.timers import Timer, timers_of
 from dividers.core.wall.waits import ALWAYS, LiveWork, Wait, live_work, waits_of
 from dividers.services import clock
 from dividers.services.stations import mark_ticks, scheduling
 from dividers.store import wall_runs
+from dividers.store.wall_runs import WallRun as WallRun
 
 LATE_MIN = 10  # a step not begun so long after its time asks for another plan
 MOVES = ("start", "done", "skip", "undo", "touch", "air", "here")
@@ -63,6 +65,8 @@ class Progress:
     in_force: PlanInForce
     now: datetime
     first: PlanInForce
+    kept: bool = False  # by steps of its own, as the same job would be planned otherwise today
+    differs: tuple[str, ...] = ()  # in what
 
     @property
     def tasks(self) -> tuple[Task, ...]:
@@ -160,12 +164,18 @@ def progress_from(connection: sqlite3.Connection, run: wall_runs.WallRun, rows: 
     midnight = midnight_of(run)
     events = tuple(event_of(row) for row in rows)
 
-    def work(*air: Any) -> Work:
-        return _counted_from(work_in_air(run.document, *air)[1], midnight, start_of(plan.job))
+    kept = kept_of(connection, run)
+
+    def work(temperature: float | None = None, humidity: float | None = None, whole: bool = False) -> Work:
+        air = None if temperature is None or humidity is None else (temperature, humidity)
+        found = kept.in_air(plan.job, air, whole) if kept else work_in_air(run.document, temperature, humidity, whole)[1]
+        return _counted_from(found, midnight, start_of(plan.job))
 
     planned = work()
     facts = fold(events, planned.tasks, clock.on_site(datetime.fromisoformat(run.begun_at)))
-    facts = replace(facts, ticks=facts.ticks | _marks_made(connection, run, plan))
+    named_only = begun_with(run.document) == "0.1.0"  # its marks may have had other numbers: they are known by their names
+    ticked = frozenset(tick for tick in facts.ticks if not (named_only and "/mark/" in tick[0]))
+    facts = replace(facts, ticks=ticked | _marks_made(connection, run, kept.marks if kept else mark_names(plan)))
     works = [(ALWAYS, work(None, None, True))]
     for at, temperature, humidity in facts.airs:
         works.append((minutes_between(midnight, at), work(temperature, humidity, True)))
@@ -175,7 +185,34 @@ def progress_from(connection: sqlite3.Connection, run: wall_runs.WallRun, rows: 
     assert row is not None and first is not None
     now = clock.on_site(clock.moment())
     calendar = _hours(plan.job, events, midnight)
-    return Progress(run, plan.job, plan, live, calendar, facts, events, plan_in_force(row, run), now, plan_in_force(first, run))
+    in_force, first_plan = plan_in_force(row, run), plan_in_force(first, run)
+    differs = differences(kept.tasks, work_in_air(run.document)[1].tasks) if kept else ()
+    if named_only and not kept:
+        differs = differences_in_keys(first_plan.starts, planned.tasks)
+    return Progress(run, plan.job, plan, live, calendar, facts, events, in_force, now, first_plan, bool(kept), differs)
+
+
+def kept_of(connection: sqlite3.Connection, run: wall_runs.WallRun) -> KeptWork | None:
+    """The work that a run was begun with, where the same job would be planned otherwise today."""
+    text = wall_runs.find_kept_work(connection, run.id)
+    return _kept(text) if text is not None and text != work_text(run.document) else None
+
+
+@lru_cache(maxsize=16)
+def _kept(text: str) -> KeptWork:
+    return read(json.loads(text))
+
+
+@lru_cache(maxsize=16)
+def work_text(document: str) -> str:
+    """The work of a document's job as it is planned today, as it is kept with a run."""
+    plan, work = work_in_air(document)
+    return json.dumps(written(work, work_in_air(document, None, None, True)[1], mark_names(plan)), ensure_ascii=False)
+
+
+def mark_names(plan: Plan) -> dict[str, tuple[str, ...]]:
+    """The names of each piece's marks, by which their ticks are kept, in the order of their numbers."""
+    return {piece.piece.key: tuple(mark_ticks.name_of(mark) for mark in piece.marks) for piece in plan.pieces}
 
 
 def midnight_of(run: wall_runs.WallRun) -> datetime:
@@ -205,14 +242,16 @@ def _hours(job: Job, events: Sequence[Event], midnight: datetime) -> Calendar:
     return calendar_from(job, min(start, first).replace(second=0, microsecond=0)).counted_from(midnight)
 
 
-def _marks_made(connection: sqlite3.Connection, run: wall_runs.WallRun, plan: Plan) -> frozenset[tuple[str, str]]:
+def _marks_made(
+    connection: sqlite3.Connection, run: wall_runs.WallRun, marks: Mapping[str, Sequence[str]]
+) -> frozenset[tuple[str, str]]:
     """The marks ticked off at the Marks station, as ticks of their tasks."""
     found = set()
-    for piece in plan.pieces:
-        made = mark_ticks.ticked(connection, run.job_id, piece.piece.key)
+    for piece, names in marks.items():
+        made = mark_ticks.ticked(connection, run.job_id, piece)
         if made:
-            task = str(TaskKey(piece.piece.key, "mark"))
-            found |= {(task, f"m{n}") for n, mark in enumerate(piece.marks, 1) if mark_ticks.name_of(mark) in made}
+            task = str(TaskKey(piece, "mark"))
+            found |= {(task, f"m{n}") for n, name in enumerate(names, 1) if name in made}
     return frozenset(found)
 
 

@@ -30,7 +30,7 @@ OPEN = {
 }
 # What a phone's link opens, in its own job.
 PHONE = {
-    "wall.show", "wall.held", "wall.state", "wall.events", "wall.record", "wall.replan", "wall.begin", "wall.plans", "wall.due",
+    "wall.show", "wall.held", "wall.state", "wall.events", "wall.record", "wall.replan", "wall.begin", "run.plans", "wall.due",
     "wall.manifest",
     "logbook.show", "logbook.add_finding", "logbook.change_finding", "logbook.add_touch_up", "logbook.settle_touch_up", "logbook.photo",
     "measured.show", "measured.put",

@@ -90,13 +90,18 @@ def _done(job_id: int, form: str, act: Callable[[], str]) -> ResponseReturnValue
 
 @blueprint.post("/jobs/<int:job_id>/logbook/findings")
 def add_finding(job_id: int) -> ResponseReturnValue:
+    """Write down how edges came out; a strip without a judgement goes on to its photo, which decides."""
+    found: list[int] = []
+
     def act() -> str:
         upload = request.files.get("photo")
         photo = upload.read() if upload and upload.filename else None
-        logbook.add_finding(connection(), job_id, request.form, photo, photo_folder())
+        found.append(logbook.add_finding(connection(), job_id, request.form, photo, photo_folder()))
         return "Saved."
 
-    return _done(job_id, "finding", act)
+    answer = _done(job_id, "finding", act)
+    undecided = [each for each in logbook.findings_of(connection(), job_id) if each.id in found and not each.edge]
+    return redirect(url_for("edges.show", job_id=job_id, photo_id=undecided[0].photo_id), 303) if undecided else answer
 
 
 @blueprint.before_request

@@ -27,7 +27,7 @@ class Pin:
 def pins_of(findings: Sequence[Finding], touch_ups: Sequence[TouchUp], piece: str) -> list[Pin]:
     """The places on a piece's drawing that findings and touching up are about."""
     found = [
-        Pin(f.x_mm, f.y_mm, number, f.edge, f"round {f.round}: {f.edge}")
+        Pin(f.x_mm, f.y_mm, number, f.edge or "todo", f"round {f.round}: {f.edge or 'not judged yet'}")
         for number, f in enumerate(findings, 1)
         if f.piece == piece and f.x_mm is not None and f.y_mm is not None
     ]

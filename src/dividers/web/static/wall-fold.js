@@ -32,8 +32,9 @@ globalThis.DividersWall = (() => {
       if (task.state !== "skipped") continue;
       const into = lags.filter((lag) => lag[1] === key), out = lags.filter((lag) => lag[0] === key);
       lags = lags.filter((lag) => lag[0] !== key && lag[1] !== key);
-      for (const [first] of into) {
+      for (const [first, , , , of, to] of into) {
         for (const [, then, ...rest] of out) {
+          if (of === "start" && to === "start" || rest[2] === "start" && rest[3] === "start") continue; // which batch goes first holds nobody up
           if (view.tasks[first].series === task.series) lags.push([first, then, ...rest]);
           else if (rest[1] === null) lags.push([first, then, 0, null, "end", "start", "what comes before must be done"]);
         }

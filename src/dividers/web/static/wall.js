@@ -142,7 +142,10 @@
     const data = Object.fromEntries(new FormData(form, event.submitter));
     if (data.all) {
       const made = seen().ticks[data.task] || [];
-      const rows = all("[data-item]", find(".step")).filter((row) => (data.all === "all" || row.dataset.group === data.all) && !made.includes(row.dataset.item));
+      const [first, last] = data.all.split(".."), every = all("[data-item]", find(".step"));
+      const at = (item) => every.findIndex((row) => row.dataset.item === item);
+      const wanted = (row, turn) => (last ? turn >= at(first) && turn <= at(last) : data.all === "all" || row.dataset.group === data.all);
+      const rows = every.filter((row, turn) => wanted(row, turn) && !made.includes(row.dataset.item));
       for (const row of rows) put("tick", data.task, { item: row.dataset.item });
       dress();
       return send();
@@ -170,13 +173,14 @@
     if (step) for (const part of all(".skip-it", step)) part.removeAttribute("open");
     if (kind === "air") form.reset();
     if (navigator.vibrate) navigator.vibrate(15);
-    if (["done", "skip"].includes(kind)) { go(next(), false); rest(); }
+    if (["done", "skip"].includes(kind)) go(next(), false);
+    if (MOVING.includes(kind)) rest();
     if (undone && undone !== current) go(undone, false);
     dress();
     send();
   });
-  // After a step is done, the next one's buttons take nothing until the finger was up and the step has been in sight for a moment: a second
-  // press is one of the step before. The server asks about what comes sooner, too.
+  // After a step is begun or done, what stands in the place of its button takes nothing until the finger was up and it has been in sight for a
+  // moment: a second press is one of the button before. The server asks about what comes sooner, too.
   const MOVING = ["start", "done", "skip"], REST_MS = 1500;
   let rested = 0, fingerUp = true;
   const resting = () => wall.hasAttribute("data-resting");
@@ -204,9 +208,16 @@
     const left = view.order.filter((key) => !["done", "skipped"].includes(view.tasks[key].state));
     const mine = left.filter((key) => view.tasks[key].painter === painter);
     const running = mine.find((key) => view.tasks[key].state === "running");
-    const soon = left.filter((key) => view.tasks[key].by && !view.tasks[key].first && view.tasks[key].by - now() < 36e5 && view.tasks[key].state !== "running");
+    const planned = mine.find((key) => view.tasks[key].state !== "running") || left[0];
+    // A step whose window closes within the hour comes first, but where the plan keeps its window with the other step done before.
+    const kept = (key) => {
+      const task = view.tasks[key], other = view.tasks[planned];
+      const free = now() + (planned === key ? 0 : other.minutes * 6e4);
+      return other.planned !== null && task.planned !== null && other.planned <= task.planned && Math.max(task.planned, free) + task.minutes * 6e4 <= task.by;
+    };
+    const soon = left.filter((key) => view.tasks[key].by && !view.tasks[key].first && view.tasks[key].by - now() < 36e5 && view.tasks[key].state !== "running" && !kept(key));
     const closing = soon.sort((a, b) => view.tasks[a].by - view.tasks[b].by)[0];
-    return running || closing || mine.find((key) => view.tasks[key].state !== "running") || left[0] || current;
+    return running || closing || planned || current;
   };
   const go = (key, focus = true) => {
     if (!held || !held.steps[key]) { location.search = `?task=${encodeURIComponent(key)}&painter=${painter}`; return; }
@@ -253,6 +264,9 @@
     wait.hidden = !waiting;
     const held = [task.first ? `First: ${task.first}.` : "", task.ready > now() ? `${upper(task.why)}: from ${said(task.ready, now())}.` : ""];
     if (waiting) write(wait, held.filter(Boolean).join(" "));
+    const dryer = slot(step, "dryer"), sooner = slot(step, "sooner");
+    if (dryer) dryer.hidden = !(task.ready > now()) || Boolean(task.first);
+    if (sooner && !sooner.open) sooner.hidden = !(task.ready > now());
     slot(step, "until").hidden = !task.by || Boolean(task.ended);
     if (task.by) write(slot(step, "until"), `${task.by < now() ? "It should have been done by" : "Be done by"} ${said(task.by, now())}.`);
     ticksOf(step, view);
@@ -285,6 +299,12 @@
       const picture = find("[data-tape]", row);
       if (!on && first && picture && !picture.firstElementChild && held) picture.innerHTML = held.tapes[picture.dataset.tape] || "";
       if (!on) first = false;
+    }
+    for (const part of all(".tick-part", step)) {
+      const own = all("[data-item]", part);
+      write(find('[data-slot="part"]', part), `${own.filter((row) => made.includes(row.dataset.item)).length} of ${own.length}`);
+      const at = Boolean(find(".current", part));
+      if (at !== (part.dataset.at === "yes")) { part.dataset.at = at ? "yes" : "no"; part.open = at; } // work has come to it, or gone on from it
     }
     write(slot(step, "count"), `${rows.filter((row) => made.includes(row.dataset.item)).length} of ${rows.length}`);
   };

@@ -195,6 +195,7 @@ def _materials(job: Job, piece: Piece) -> Iterator[Field]:
     fields = list(_here("materials", job, piece))
     for key in _paints(job):
         yield field_at(f"/products.{key}.spread", job, label=f"Spread rate of {key}", section="Paint")
+        yield field_at(f"/products.{key}.takes_tape", job, label=f"{key.capitalize()} takes tape after", section="Paint")
     yield from sorted(fields, key=lambda field: field.name.startswith("/"))
     for item in items_of(job):
         section = f"Stock: {item}"

@@ -7,7 +7,9 @@ from datetime import datetime
 from dividers.core.wall.facts import OPEN, Event
 from dividers.core.wall.questions import how_long_asked, same_press
 from dividers.services.wall.progress import Progress
-from dividers.web.wall.wall_board import StepBoard, boards, early_said
+from dividers.web.wall.run_state import early_said
+from dividers.web.wall.steps_shown import shown_of
+from dividers.web.wall.wall_board import StepBoard
 
 SHOWN_ITEMS = 12
 
@@ -47,7 +49,7 @@ class Questions:
 
 def questions_of(progress: Progress, kind: str, task: str, at: datetime, with_minutes: bool) -> Questions:
     """What is asked about an entry of a kind for a task at a moment; `with_minutes` where it says already how long it took."""
-    board = boards(progress.run.document).get(task)
+    board = shown_of(progress).boards.get(task)
     if board is None or kind not in ("start", "done"):
         return Questions(board, kind)
     fact = progress.facts.of(task)

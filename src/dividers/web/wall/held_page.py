@@ -10,14 +10,16 @@ from flask import Response, render_template, request
 from dividers.core.job.model import Job
 from dividers.services.jobs.planning import job_of
 from dividers.services.wall.progress import Progress
-from dividers.web.wall.wall_board import boards, document_name, held_lags, tapes, views
+from dividers.web.access.guard import who
+from dividers.web.wall.run_state import held_lags
+from dividers.web.wall.steps_shown import StepsShown, shown_of
 
 RUNS_KEPT = 4
 
 
 def held_answer(progress: Progress, job_id: int) -> Response:
     """What a page holds, or that it is still the same as what the page has (304)."""
-    content, name = _packed(progress.run.document, job_id, json.dumps(held_lags(progress)))
+    content, name = _packed(shown_of(progress), job_id, json.dumps(held_lags(progress)), who().owner)
     unpacked = "gzip" not in request.headers.get("Accept-Encoding", "")
     made = Response(gzip.decompress(content) if unpacked else content, mimetype="application/json")
     if not unpacked:
@@ -29,20 +31,29 @@ def held_answer(progress: Progress, job_id: int) -> Response:
 
 
 @lru_cache(maxsize=RUNS_KEPT)
-def _packed(document: str, job_id: int, lags: str) -> tuple[bytes, str]:
+def _packed(shown: StepsShown, job_id: int, lags: str, owner: bool) -> tuple[bytes, str]:
     """The compressed JSON and a name that changes with it."""
-    job: Job = job_of(document)
+    job: Job = job_of(shown.document)
     steps = {
         key: render_template(
-            "wall/_step.html", board=board, job=job, state=None, opened_id=job_id, painter=1, drawing="", unticked=[], held=True
+            "wall/_step.html",
+            board=board,
+            job=job,
+            state=None,
+            opened_id=job_id,
+            painter=1,
+            drawing="",
+            unticked=[],
+            held=True,
+            owner=owner,
         )
-        for key, board in boards(document).items()
+        for key, board in shown.boards.items()
     }
     content = {
-        "document": document_name(document),
+        "document": shown.name,
         "steps": steps,
-        "views": dict(views(document)),
-        "tapes": dict(tapes(document)),
+        "views": dict(shown.views),
+        "tapes": dict(shown.tapes),
         "lags": json.loads(lags),
     }
     text = json.dumps(content, ensure_ascii=False).encode()

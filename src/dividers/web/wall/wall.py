@@ -3,7 +3,6 @@
 from collections.abc import Mapping
 from dataclasses import replace
 from datetime import datetime
-from itertools import groupby
 from typing import Any
 from uuid import uuid4
 
@@ -14,19 +13,21 @@ from werkzeug.datastructures import ImmutableMultiDict
 from dividers.core.base.dates import day_and_time
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.wall.facts import DONE, SKIPPED, Event
-from dividers.core.wall.timers import CLOSES, OVERDUE
+from dividers.core.wall.timers import CLOSES, OVERDUE, Timer
 from dividers.services.clock import moment, on_site
 from dividers.services.jobs import editing, job_list
 from dividers.services.supplies import devices
-from dividers.services.wall import at_the_wall, recorded
-from dividers.services.wall.progress import PlanInForce, Progress, event_of, progress_of
+from dividers.services.wall import at_the_wall, kept_steps, recorded
+from dividers.services.wall.progress import Progress, event_of, progress_of
 from dividers.web.access.guard import who
 from dividers.web.database import connection
 from dividers.web.htmx import go_to, is_htmx
 from dividers.web.numbers import asked
 from dividers.web.wall.asking_back import Questions, questions_of, same_press_said
 from dividers.web.wall.held_page import held_answer
-from dividers.web.wall.wall_board import WHOLE, air_said, boards, state_of, tapes, views
+from dividers.web.wall.run_state import air_said
+from dividers.web.wall.steps_shown import keep_steps, shown_of, state_of
+from dividers.web.wall.wall_board import WHOLE
 
 blueprint = Blueprint("wall", __name__)
 
@@ -35,7 +36,7 @@ SAID = {"start": "Begun", "done": "Done", "skip": "Skipped", "touch": "Touched",
 
 
 @blueprint.before_request
-def _of_a_job_that_is_there() -> None:
+def of_a_job_that_is_there() -> None:
     """A deleted job takes no entries: they stay on the phone, and come in once it is restored. Raises NotFound."""
     if "job_id" in (request.view_args or {}):
         job_list.require_kept(connection(), (request.view_args or {})["job_id"])
@@ -79,9 +80,11 @@ def _page(
     asked: str = "",
     status: int = 200,
     questions: Questions | None = None,
+    own_word: tuple[str, str] = ("", ""),
 ) -> ResponseReturnValue:
     painter = _painter(progress)
-    held = boards(progress.run.document)
+    shown = shown_of(progress)
+    held = shown.boards
     wanted = asked or request.values.get("task", "")
     key = wanted if wanted in held else next_for(progress, painter)
     board = held.get(key)
@@ -94,19 +97,28 @@ def _page(
             state=state_of(progress),
             board=board,
             boards=held,
-            drawing=views(progress.run.document)[board.view] if board else "",
-            tapes=tapes(progress.run.document),
+            drawing=shown.views[board.view] if board else "",
+            tapes=shown.tapes,
             painter=painter,
             place=_place(progress, key),
             fault=fault,
             asked=questions or Questions(board),
+            dry_now=at_the_wall.dry_now_said(progress, board.key) if board and board.dryer else "",
+            made_with=kept_steps.made_with(connection(), progress.run) if progress.kept else "",
             changed=at_the_wall.changed_since(connection(), progress.run),
             air=air_said(progress),
             sensor=devices.air(connection()),
             last_undo=_last_undo(progress),
+            own_word=own_word,
         ),
         status,
     )
+
+
+def word_not_taken(progress: Progress, fault: BadInput, task: str, typed: str) -> ResponseReturnValue:
+    """The page again, with what was typed of a paint's own time and what is wrong with it."""
+    opened = editing.open_job(connection(), progress.run.job_id)
+    return _page(progress, opened, asked=task, status=422, own_word=(typed, fault.message))
 
 
 def _painter(progress: Progress) -> int:
@@ -114,15 +126,27 @@ def _painter(progress: Progress) -> int:
 
 
 def next_for(progress: Progress, painter: int) -> str:
-    """What a painter has in hand, else what must be done soonest, else the next step that the plan gives to these hands, else anybody's."""
+    """What a painter has in hand, else the next step that the plan gives to these hands, else anybody's.
+
+    A step whose window closes soon comes first, but where the plan keeps its window with the other step done before.
+    """
     left = [task.key for task in progress.left]
     mine = [key for key in left if progress.facts.of(key).state == "running" and progress.facts.of(key).painter == painter]
-    closing = [
-        t.task for t in progress.timers if t.kind in (CLOSES, OVERDUE) and t.at - progress.live.wall(progress.now) < SOON_MIN
-    ]
-    open_now = [key for key in closing if not progress.waits[key].blocked and progress.facts.of(key).state != "running"]
-    own = [key for key in left if progress.in_force.painters.get(key) == painter and progress.facts.of(key).state != "running"]
-    return next(iter(mine + open_now + own + left), progress.in_turn[-1].key if progress.in_turn else "")
+    free = [key for key in left if progress.facts.of(key).state != "running"]
+    planned = next(iter([key for key in free if progress.in_force.painters.get(key) == painter] + left), "")
+    now, starts = progress.live.wall(progress.now), progress.in_force.starts
+
+    def closing(timer: Timer) -> bool:
+        key = timer.task
+        if timer.kind not in (CLOSES, OVERDUE) or timer.at - now >= SOON_MIN or key not in free or progress.waits[key].blocked:
+            return False
+        own = progress.task(key).minutes
+        before = 0 if key == planned else progress.task(planned).minutes
+        kept = starts[planned] <= starts[key] and max(starts[key], now + before) + own <= timer.at
+        return not kept
+
+    first = [timer.task for timer in progress.timers if closing(timer)]
+    return next(iter([*mine, *first, *filter(None, [planned])]), progress.in_turn[-1].key if progress.in_turn else "")
 
 
 def _place(progress: Progress, key: str) -> dict[str, object]:
@@ -162,6 +186,8 @@ def begin(job_id: int) -> ResponseReturnValue:
     except BadInput as fault:
         flash(fault.message)
         return redirect(url_for("wall.show", job_id=job_id), 303)
+    if run:
+        keep_steps(run)
     if is_htmx():
         return go_to(url_for("wall.show", job_id=job_id)) if run else ("", 204)
     since = request.form.get("since") or moment().isoformat(timespec="seconds")
@@ -199,6 +225,7 @@ def record(job_id: int) -> ResponseReturnValue:
                 _beside(events[-1], "tick", task, {"item": item}) for item in _whole(progress, task, form["all"])
             ] or events
         undone = next((event.task for event in progress.events if event.uid == form.get("of")), "")
+        keep_steps(run)
         progress = at_the_wall.record(connection(), run, events, who().name)
     except BadInput as fault:
         return _page(progress, opened, fault.message, task, 422, asked_about)
@@ -241,10 +268,15 @@ def _entries(
 
 
 def _whole(progress: Progress, task: str, group: str) -> list[str]:
-    """The items of an edge, or all of a step's, that nobody has ticked yet."""
-    board = boards(progress.run.document).get(task)
+    """The items of an edge, of a part (s5..s12), or all of a step's, that nobody has ticked yet; `WHOLE` is all."""
+    board = shown_of(progress).boards.get(task)
     rows = board.rows if board else ()
     made = {item for key, item in progress.facts.ticks if key == task}
+    first, _, last = group.partition("..")
+    items = [row.item for row in rows]
+    if last and first in items and last in items:
+        rows = rows[items.index(first) : items.index(last) + 1]
+        group = WHOLE
     return [row.item for row in rows if group in (row.group, WHOLE) and row.item not in made]
 
 
@@ -262,6 +294,7 @@ def events(job_id: int) -> ResponseReturnValue:
     queue = request.get_json(silent=True)
     if not isinstance(queue, list) or not all(isinstance(each, dict) for each in queue):
         raise BadInput("A list of entries is expected.", "events")
+    keep_steps(run)
     faults: dict[str, str] = {}
     good = []
     for each in queue:
@@ -315,49 +348,6 @@ def held(job_id: int) -> ResponseReturnValue:
     """All steps with their drawings, for a page to hold."""
     run = at_the_wall.require_run(connection(), job_id)
     return held_answer(progress_of(connection(), run), job_id)
-
-
-@blueprint.post("/jobs/<int:job_id>/wall/end")
-def end(job_id: int) -> ResponseReturnValue:
-    at_the_wall.end(connection(), at_the_wall.require_run(connection(), job_id))
-    flash("Closed. The entries are in the logbook.")
-    return redirect(url_for("wall.show", job_id=job_id), 303)
-
-
-@blueprint.post("/jobs/<int:job_id>/wall/rebase")
-def rebase(job_id: int) -> ResponseReturnValue:
-    """Go by the changed job from now on."""
-    try:
-        at_the_wall.rebase(connection(), at_the_wall.require_run(connection(), job_id))
-        flash("The updated job is in use. What was done stays done.")
-    except BadInput as fault:
-        flash(fault.message)
-    return redirect(url_for("wall.show", job_id=job_id), 303)
-
-
-@blueprint.get("/jobs/<int:job_id>/wall/plans")
-def plans(job_id: int) -> ResponseReturnValue:
-    """Every plan that was made on the way."""
-    opened = editing.open_job(connection(), job_id)
-    found = at_the_wall.runs_of(connection(), job_id)
-    if not found:
-        raise NotFound("This job hasn't been started at the wall yet.")
-    progress = progress_of(connection(), found[0])
-    made = at_the_wall.plans(connection(), found[0])
-    shown = min(max(asked(request.args, "plan", len(made)), 1), len(made))
-    return render_template(
-        "wall/plans.html",
-        opened=opened,
-        job=opened.job,
-        progress=progress,
-        folded=[list(group) for _, group in groupby(reversed(made), key=_unchanged)],
-        shown=made[shown - 1],
-    )
-
-
-def _unchanged(plan: PlanInForce) -> str:
-    """What plans that say the same, one after the other, have in common; those that move something stand by themselves."""
-    return "nothing moved" if plan.said.startswith("Nothing else moves") else f"{plan.number}"
 
 
 @blueprint.get("/due")

@@ -1,42 +1,39 @@
 """A job at the wall as pages show it: each task as a step with its drawing, what it takes, and what to tick off; and how the run is getting on."""
 
+import hashlib
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime
 from fractions import Fraction
 from functools import lru_cache
+from itertools import groupby
 from typing import Any
 
 from markupsafe import Markup
 
 from dividers.core.base.aloud import reading_said
-from dividers.core.base.dates import day_and_time
 from dividers.core.base.identity import ById
 from dividers.core.base.quantities import mixed, run, spoken, volume
-from dividers.core.base.quantities import temperature as degrees
 from dividers.core.job.model import Job
 from dividers.core.materials.mixes import batch_of
 from dividers.core.materials.needs import TOOL_LOSS_PERCENT
-from dividers.core.order.explain import when
-from dividers.core.order.network import Lag, Task
+from dividers.core.order.network import Task
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.round_tasks import tape_m
 from dividers.core.output.scene import View
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan import Plan
 from dividers.core.plan.strips_told import sides_in_words, strip_places
-from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, SKIPPED
+from dividers.core.wall.kept_work import DRYING
 from dividers.core.wall.small_acts import acts_of
 from dividers.core.wall.steps import Step, Tick, cautions_of, step_of
-from dividers.core.wall.timers import short
-from dividers.core.wall.waits import ALWAYS, LiveWork, early_of
 from dividers.services.stations import pictures
-from dividers.services.wall.progress import Progress, planned_work
+from dividers.services.wall.progress import planned_work
 from dividers.web.stations.mark_list import tape_picture
 from dividers.web.stations.strip_list import write_cut
 
 WHOLE, MOST_GROUPS = "all", 8
+UNFOLDED, LEAST_SECTION, MOST_SECTIONS = 20, 8, 20  # rows shown one below the other; rows of a folded part; parts
 MOST_TAPES = 1200  # so many marks of a job have their piece of tape measure drawn
 PULL_WAYS = {
     "left": "pull slowly to the left, away from the paint",
@@ -44,7 +41,6 @@ PULL_WAYS = {
     "above": "pull slowly upwards, away from the paint",
     "below": "pull slowly downwards, away from the paint",
 }
-STATES = {OPEN: "open", RUNNING: "running", BEGUN: "begun", DONE: "done", SKIPPED: "skipped"}
 
 
 @dataclass(frozen=True)
@@ -82,13 +78,40 @@ class StepBoard:
     pull_method: str
     measured: int | None = None
     acts: tuple[str, ...] = ()
+    waits_for_paint: bool = False
+    dryer: bool = False  # what it waits for may be dried by a hair dryer
 
     @property
     def groups(self) -> list[tuple[str, int]]:
         """What can be ticked whole by one press, with how many items that is: each edge of marks, and everything, where there are several."""
+        if len(self.rows) > UNFOLDED:  # its parts are ticked where they stand
+            return [(WHOLE, len(self.rows))]
         edges = Counter(row.group for row in self.rows if row.group)
         found = [(edge, many) for edge, many in edges.items() if many > 1] if len(edges) > 1 else []
         return [*found[:MOST_GROUPS], (WHOLE, len(self.rows))] if len(self.rows) > 1 else []
+
+    @property
+    def sections(self) -> list[tuple[str, tuple[TickRow, ...]]]:
+        """The rows in the order of work, many of them folded together by what they lie on: each part's title, and its rows."""
+        if len(self.rows) <= UNFOLDED:
+            return [("", self.rows)]
+        least = max(-(-len(self.rows) // MOST_SECTIONS), LEAST_SECTION)
+        parts: list[list[TickRow]] = [[]]
+        for _, laid in groupby(self.rows, key=lambda row: row.group):
+            group = list(laid)
+            size = len(group) if len(group) <= least + least // 2 else least
+            for at in range(0, len(group), size):
+                if len(parts[-1]) >= least:
+                    parts.append([])
+                parts[-1] += group[at : at + size]
+        return [(_span(part), tuple(part)) for part in parts]
+
+
+def _span(part: Sequence[TickRow]) -> str:
+    """What a part of the rows lies on, and which they are."""
+    first, last = part[0], part[-1]
+    where = first.group if first.group == last.group else f"{first.group} to {last.group}"
+    return f"{first.number} to {last.number}: {where}" if first.number != last.number else where
 
 
 @lru_cache(maxsize=4)
@@ -111,7 +134,14 @@ def boards(document: str) -> Mapping[str, StepBoard]:
         reminded |= {(piece.piece.key, each.key) for each in acts_of(piece, task, tuple(choices))}
         found[task.key] = _board(plan, piece, task, step, choices, cautions, acts, drawn <= MOST_TAPES)
     tapes = {(task.name.piece, task.number, task.name.area): task.key for task in work.tasks if task.kind == "tape"}
+    drying = {work.tasks[lag.then].key for lag in work.lags if lag.group in DRYING and lag.least}
+    waiting = {work.tasks[lag.then].key for lag in work.lags if lag.group == "tape-safe"}
+    waiting |= {task.key for task in work.tasks if task.kind == "tape" and task.not_before_why}
     for task in work.tasks:
+        if task.key in drying and pieces[task.name.piece].piece.surface.kind == "paper" and task.kind != "pull":
+            found[task.key] = replace(found[task.key], dryer=True)
+        if task.key in waiting:
+            found[task.key] = replace(found[task.key], waits_for_paint=True)
         if task.kind == "mark":
             found[task.key] = replace(found[task.key], cover=task.key, needs=" ".join(row.item for row in found[task.key].rows))
         if task.kind == "coat" and task.number:
@@ -289,134 +319,6 @@ def _view(which: str) -> View:
     return View() if kind == "paint" else View(strips_of=int(kind))
 
 
-def state_of(progress: Progress) -> dict[str, Any]:
-    """How a run is getting on, as the page's script reads it. Moments in ms of the epoch."""
-    live, facts, plan = progress.live, progress.facts, progress.in_force
-    ticks: dict[str, list[str]] = {}
-    for task, item in sorted(facts.ticks):
-        ticks.setdefault(task, []).append(item)
-
-    def written(task: Task) -> dict[str, Any]:
-        fact = facts.of(task.key)
-        wait = progress.waits.get(task.key)
-        start = plan.starts.get(task.key)
-        return {
-            "kind": task.kind,
-            "minutes": task.minutes,
-            "number": progress.numbers[task.key],
-            "series": task.name.series,
-            "state": STATES[fact.state],
-            "started": _ms(fact.started),
-            "ended": _ms(fact.ended),
-            "planned": _ms(live.moment(start)) if start is not None else None,
-            "because": plan.whys.get(task.key, ""),
-            "painter": fact.painter or plan.painters.get(task.key, 1),
-            "reason": fact.reason,
-            "last": fact.last,
-            "ready": _ms(live.moment(wait.ready)) if wait and wait.ready_why else None,
-            "why": wait.ready_why if wait else "",
-            "from": _ms(live.moment(task.not_before)) if task.not_before else None,
-            "from_why": task.not_before_why,
-            "by": _ms(live.moment(wait.by)) if wait and wait.by is not None else None,
-            "first": _first_said(progress, wait.blocked) if wait else "",
-            "firsts": [progress.tasks[number].key for number in wait.blocked] if wait else [],
-        }
-
-    return {
-        "now": _ms(progress.now),
-        "behind": progress.behind,
-        "run": progress.run.id,
-        "ended": bool(progress.run.ended_at),
-        "document": document_name(progress.run.document),
-        "events": len(progress.events),
-        "plan": plan.number,
-        "said": plan.said if plan.number > 1 else "",
-        "finish": when(live.moment(plan.finish)) if plan.starts else "",
-        "possible": plan.possible,
-        "order": [task.key for task in progress.in_turn],
-        "tasks": {task.key: written(task) for task in progress.tasks},
-        "ticks": ticks,
-        "timers": [
-            {"kind": t.kind, "task": t.task, "at": _ms(live.moment(t.at)), "words": t.words, "why": t.why}
-            for t in progress.timers
-        ],
-        "missed": {missed.task: missed.advice for missed in plan.missed},
-        "air": air_said(progress),
-        "painters": progress.job.crew.painters,
-        "in_hours": progress.in_hours,
-        "here_until": _ms(progress.here_until),
-        "refused": dict(facts.refused),
-    }
-
-
-def early_said(progress: Progress, key: str, at: datetime, answered: str = "") -> tuple[str, str] | None:
-    """What speaks against beginning a step then, as it is asked and as it is recorded; None where nothing does.
-
-    The step `answered`, whose strips are asked about, is not asked about besides.
-    """
-    wait = progress.waits.get(key)
-    early = early_of(wait, progress.live.wall(at)) if wait else None
-    if early is None:
-        return None
-    asked, noted = [], []
-    if early.first and [progress.tasks[number].key for number in early.first] != [answered]:
-        first = _first_said(progress, early.first)
-        asked.append(f"Before it comes {first}, which isn't done.")
-        noted.append(f"before {first}")
-    if early.minutes:
-        until = day_and_time(progress.live.moment(wait.ready if wait else 0), at)
-        asked.append(f"{early.why[0].upper()}{early.why[1:]}: {spoken(early.minutes)} more, until {until}.")
-        noted.append(f"{early.why}: {spoken(early.minutes)} more")
-    return (" ".join(asked), "; ".join(noted)) if asked else None
-
-
-def _first_said(progress: Progress, blocked: Sequence[int]) -> str:
-    """What must be done first."""
-    if not blocked:
-        return ""
-    task = progress.tasks[blocked[0]]
-    more = f" and {len(blocked) - 1} more" if len(blocked) > 1 else ""
-    return f"{short(task)}{more}"
-
-
-def air_said(progress: Progress) -> str:
-    """The air that waits are counted with."""
-    unit = progress.job.units
-    if progress.facts.airs:
-        at, celsius, humidity = progress.facts.airs[-1]
-        return f"{degrees(celsius, unit)}, {humidity:g} % at {day_and_time(at, progress.now)}"
-    climate = progress.job.climate
-    return f"{degrees(float(climate.temperature_c), unit)}, {float(climate.humidity_percent):g} % as planned"
-
-
 def document_name(document: str) -> str:
     """A short name that changes with a document."""
-    import hashlib
-
     return hashlib.sha256(document.encode()).hexdigest()[:16]
-
-
-def _ms(on_site: datetime | None) -> int | None:
-    return round(on_site.astimezone().timestamp() * 1000) if on_site else None
-
-
-def held_lags(progress: Progress) -> list[list[Any]]:
-    """The waits between tasks, for a page without a connection to calculate with: first, then, least, most, of, to, why.
-
-    Least and most are minutes; where there was more than one air, [from, minutes] for each of them.
-    """
-    live = progress.live
-    keys = [task.key for task in progress.tasks]
-    return [
-        [keys[lag.first], keys[lag.then], _in_airs(live, lag, "least"), _in_airs(live, lag, "most"), lag.of, lag.to, lag.why]
-        for lag in live.works[-1][1].lags
-    ]
-
-
-def _in_airs(live: LiveWork, lag: Lag, which: str) -> int | list[list[float | None]] | None:
-    """A lag's least or most in minutes, in every air that there was."""
-    amounts = live.amounts_of(lag, which)
-    if getattr(lag, which) is None or len(amounts) == 1:
-        found: int | None = getattr(lag, which)
-        return found
-    return [[None if start == ALWAYS else _ms(live.moment(start)), amount] for start, amount in amounts]
