@@ -63,12 +63,15 @@ NOT_DRAWN = ("id", "name")
 
 
 def ground_of(document: str, number: int) -> str:
-    """What the cells of a piece depend on, as text: the same for documents that draw the piece alike."""
+    """What the cells of a piece depend on, as text: the same for documents that draw the piece alike.
+
+    All of the job but what is known to leave them be, so that nothing need be remembered here when a key is added.
+    """
     whole = json.loads(document)
-    piece = whole["pieces"][number]
+    job = {key: value for key, value in whole.items() if key not in (*NOT_PLANNED, "title", "pieces")}
     tape = str(job_of(document).pieces[number].method.tape.width_mm)
-    drawn = {key: value for key, value in piece.items() if key not in NOT_DRAWN}
-    return json.dumps([whole["units"], whole["palette"], tape, drawn])
+    drawn = {key: value for key, value in whole["pieces"][number].items() if key not in NOT_DRAWN}
+    return json.dumps([job, tape, drawn])
 
 
 @dataclass(frozen=True)
