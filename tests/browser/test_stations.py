@@ -154,7 +154,7 @@ def test_units_switch_without_moving_anything(sheet, address):
     sheet.get_by_role("button", name="in", exact=True).click()
     expect(sheet.locator("#f-surface-panels-0-width")).to_have_value("86.5")
     sheet.goto(f"{address}{BOOTH}/marks")
-    expect(sheet.locator("li[data-link=m1]")).to_contain_text("46 9/16 in")
+    expect(sheet.locator("li[data-link=m1]")).to_contain_text("6 5/8 in")
 
 
 def test_pieces_are_added_copied_moved_and_deleted(sheet, address):

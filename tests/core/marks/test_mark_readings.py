@@ -2,12 +2,17 @@
 
 import math
 from fractions import Fraction
+from itertools import pairwise
 
 import numpy as np
 import pytest
-from jobs import PALETTE, readings_of, wall
+from budget import examples
+from hypothesis import given
+from hypothesis import strategies as st
+from jobs import PALETTE, readings_of, surveyed_jobs, wall
 from shapely import Point, Polygon
 
+from dividers.core.base.errors import BadJob
 from dividers.core.base.lengths import GRADUATIONS
 from dividers.core.base.units import INCH_MM
 from dividers.core.job_file.job_reader import read_job
@@ -175,3 +180,23 @@ def test_a_cube_over_the_fold_is_two_squares_with_two_triangles_read_from_the_fo
         assert mark.from_where.endswith("at the fold")
     assert max(float(mark.reading.rounded_mm) for mark in upward) == pytest.approx(24 * 25.4, abs=25.4 / 32)
     assert all(mark.y <= 24.1 * 25.4 for mark in plan.marks if mark.panel == "wall" and mark.line != "bottom edge")
+
+
+@examples(30)
+@given(surveyed_jobs(), st.sampled_from(["left", "right"]))
+def test_along_a_line_marks_ascend_from_where_the_tape_hooks(job, datum):
+    job["pieces"][0].setdefault("method", {})["datum"] = datum
+    try:
+        [piece] = plan_job(read_job(job)).pieces
+    except BadJob:
+        return
+    lines = {}
+    for mark in piece.marks:
+        lines.setdefault((mark.panel, mark.line), []).append(mark)
+    for marks in lines.values():
+        assert [mark.order for mark in marks] == list(range(1, len(marks) + 1))
+        datums = [mark.datum for mark in marks]
+        assert sum(one != other for one, other in pairwise(datums)) == len(set(datums)) - 1  # each datum in one go
+        for one, other in pairwise(marks):
+            if one.datum == other.datum:
+                assert one.reading.rounded_mm <= other.reading.rounded_mm

@@ -45,6 +45,11 @@ def said(key, unit="in", **typed):
         ),
         ("dew", {"temperature": "20 C", "humidity": "50"}, "The dew point is 9"),  # 9.3 °C, published tables
         ("dew", {"temperature": "20 C", "humidity": "95"}, "Warm the room, or wait"),
+        ("dew", {"temperature": "20 C", "humidity": "50"}, "for the surface, which can be colder: measure it too"),
+        ("dew", {"temperature": "20 C", "humidity": "50", "surface": "15 C"}, "so it may be painted"),
+        ("dew", {"temperature": "20 C", "humidity": "50", "surface": "5 C"}, "The surface is 4.3 °C below it: water settles"),
+        ("waits", {"paint": "wall paint", "temperature": "-10 F", "humidity": "50"}, "Nothing is painted in this air"),
+        ("glaze", {"parts": "4 glaze + 1 paint", "width": "1 m", "height": "1 m"}, "of glaze and"),
     ],
 )
 def test_sums_come_out_as_by_hand(key, typed, expected):

@@ -137,8 +137,17 @@ def poured(litres: float, unit: str) -> str:
     return f"{litres * 1000:.0f} mL" if litres < 1 else f"{litres:.2f} L"
 
 
+LEAST_ML_L, LEAST_FL_OZ_L = 0.0005, 0.0015  # half a millilitre, a twentieth of a fluid ounce: below, the figure would be 0
+
+
 def volume(litres: float, unit: str) -> str:
-    """Paint as it is bought: fluid ounces, quarts and gallons where inches are read, else millilitres and litres."""
+    """Paint as it is bought: fluid ounces, quarts and gallons where inches are read, else millilitres and litres.
+
+    >>> volume(0.0004, "mm"), volume(0.0004, "in"), volume(0.25, "in")
+    ('less than 1 mL', 'less than 0.1 fl oz', '0.26 qt')
+    """
+    if 0 < litres < (LEAST_FL_OZ_L if unit == "in" else LEAST_ML_L):
+        return "less than 0.1 fl oz" if unit == "in" else "less than 1 mL"
     if unit != "in":
         return f"{litres:.2f} L" if litres >= 0.1 else f"{litres * 1000:.0f} mL"
     quarts = litres / float(US_GALLON_L) * 4

@@ -130,8 +130,8 @@ class Method:
     mark_order: str = file_key(
         OneOf(MARK_ORDERS, {"centre-first": "Centre first, then from outside in", "along": "Along the tape"}),
         "Order of marking",
-        "centre first shows an error early; along the tape measure takes fewer steps",
-        default="centre-first",
+        "along the tape measure takes the fewest steps; centre first shows an error early",
+        default="along",
         forms={"marks": "Order"},
     )
     mark_way: str = file_key(

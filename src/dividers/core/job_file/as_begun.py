@@ -6,8 +6,8 @@ from dividers.core.job.document import Document
 
 AS_OF = "0.2.0"
 
-# What versions before 0.2 did, as a method says it: the least taping, each round taped in one go.
-BEFORE = {"day_worth": 0, "tape_in": "rounds"}
+# What versions before 0.2 did, as a method says it: the least taping, each round taped in one go, marks centre first.
+BEFORE = {"day_worth": 0, "tape_in": "rounds", "mark_order": "centre-first"}
 
 
 def stamped(document: Document) -> Document:

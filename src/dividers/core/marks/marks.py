@@ -5,7 +5,7 @@ Every mark is read from one datum and rounded once; nothing is stepped off.
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -133,10 +133,19 @@ def _as_marks(layout: Layout, places: Sequence[_MarkPlace], method: Method, grad
         names[name] = names.get(name, 0) + 1
         if names[name] > 1:
             name = f"{name} ({names[name]})"
-        order = working_order(len(here), method.mark_order if key[0] < len(MARKED_SIDES) else "along")
-        for turn, index in enumerate(order, 1):
-            marks.append(_mark(layout, here[index], name, method.datum, graduation, turn, margins))
+        made = [_mark(layout, place, name, method.datum, graduation, 0, margins) for place in here]
+        if key[0] >= len(MARKED_SIDES) or method.mark_order == "along":
+            made = _from_the_hook(made)
+        else:
+            made = [made[index] for index in working_order(len(made), method.mark_order)]
+        marks += [replace(mark, order=turn) for turn, mark in enumerate(made, 1)]
     return tuple(marks)
+
+
+def _from_the_hook(marks: Sequence[Mark]) -> list[Mark]:
+    """The marks of a line datum by datum, as they are met first, each from where the tape hooks outwards."""
+    datums = list(dict.fromkeys(mark.datum for mark in marks))
+    return sorted(marks, key=lambda mark: (datums.index(mark.datum), mark.reading.rounded_mm - mark.reading.error_mm))
 
 
 def _mark(layout: Layout, place: _MarkPlace, name: str, datum: str, graduation: Graduation, turn: int, margins: bool) -> Mark:

@@ -35,14 +35,18 @@ class Quote:
 
 
 def quote_of(work_min: int, materials: Fraction, terms: Terms) -> Quote:
-    """The offer for so many minutes of work and materials at their price.
+    """The offer for so many minutes of work and materials at their price. Tenths of an hour are charged, so that what is said multiplies.
+
+    >>> [float(line.amount) for line in quote_of(2366, Fraction(0), Terms(Fraction(60))).lines][:1]  # 39.4 h at 60.00
+    [2364.0]
 
     >>> float(quote_of(90, Fraction(50), Terms(Fraction(40), margin_percent=Fraction(10), tax_percent=Fraction(20))).total)
     145.2
     """
-    work = _cents(terms.rate * work_min / 60)
+    hours = Fraction(int(Fraction(work_min, 6) + Fraction(1, 2)), 10)
+    work = _cents(terms.rate * hours)
     bought = _cents(materials + terms.more_materials)
-    lines = [QuoteLine(f"Work, {work_min / 60:.1f} h at {money(terms.rate)}", work), QuoteLine("Materials", bought)]
+    lines = [QuoteLine(f"Work, {float(hours):.1f} h at {money(terms.rate)}", work), QuoteLine("Materials", bought)]
     margin = _cents((work + bought) * terms.margin_percent / 100)
     if margin:
         lines.append(QuoteLine(f"Margin, {float(terms.margin_percent):g} %", margin))

@@ -108,7 +108,8 @@ def _mark(site: WorkSite, ground: FirstGround) -> Steps:
         return Steps()
     name = replace(site.key("mark"), turn=layer + 1)
     minutes = whole_minutes(marks * site.piece.method.rates.mark_min)
-    words = f"Make {marks} marks, centre first, and check the diagonals"
+    how = ", centre first," if site.piece.method.mark_order == "centre-first" else ""
+    words = f"Make {marks} marks{how} and check the diagonals"
     waits = []
     if layer:
         words = f"Make {marks} marks for {site.plan.piece.stack[layer].name}"

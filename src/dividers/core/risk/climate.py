@@ -49,12 +49,13 @@ def air_of(climate: Climate, paints: tuple[Paint, ...], unit: str = "mm") -> Air
     ]
     warnings = []
     if margin < DEW_MARGIN_C:
+        how = f"only {warmer(margin, unit)} above" if margin >= 0 else f"{warmer(-margin, unit)} below"
         warnings.append(
-            f"The surface is only {warmer(margin, unit)} above the dew point; at least {warmer(DEW_MARGIN_C, unit)} is the rule (ISO 8502-4). "
+            f"The surface is {how} the dew point; at least {warmer(DEW_MARGIN_C, unit)} is the rule (ISO 8502-4). "
             "Warm the room or wait for drier air, or paint will fail."
         )
     for paint in paints:
-        warnings += _label_warnings(paint, celsius, percent, unit)
+        warnings += label_warnings(paint, celsius, percent, unit)
     return Air(
         celsius, percent, vapour_hpa(celsius, percent), dew, margin, factors, tuple(said), tuple(dict.fromkeys(warnings))
     )
@@ -67,7 +68,8 @@ def _factor_said(binder: str, factor: float) -> str:
     return f"{name} takes {factor:.1f} times as long to dry as its label says."
 
 
-def _label_warnings(paint: Paint, celsius: float, percent: float, unit: str) -> list[str]:
+def label_warnings(paint: Paint, celsius: float, percent: float, unit: str) -> list[str]:
+    """What of the air lies outside of what a paint's label allows, in sentences."""
     least = USUAL_LEAST_C if paint.least_c is None else float(paint.least_c)
     most = USUAL_MOST_C if paint.most_c is None else float(paint.most_c)
     damp = USUAL_MOST_PERCENT if paint.most_percent is None else float(paint.most_percent)

@@ -1,6 +1,7 @@
 """Sums of materials and time: tape, paint, mixes, when tape may go on and come off, the air."""
 
 import math
+import re
 from fractions import Fraction
 
 from dividers.core.base.errors import BadInput, BadJob
@@ -11,7 +12,7 @@ from dividers.core.job.model import JOB_FORMAT, Job
 from dividers.core.job.products import Paint
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.materials.mixes import batch_of
-from dividers.core.risk.climate import DEW_MARGIN_C, dew_point_c
+from dividers.core.risk.climate import DEW_MARGIN_C, dew_point_c, label_warnings
 from dividers.core.sums.asked import CHOICE, COUNT, NUMBER, TEXT, Question, Sum, SumAnswer, SumAsked
 
 M2_PER_MM2 = 1e-6
@@ -45,7 +46,7 @@ def _read(asked: SumAsked, key: str) -> Fraction:
 
 def _glaze(asked: SumAsked) -> SumAnswer:
     parts = []
-    for piece in asked.text("parts").replace(";", ",").split(","):
+    for piece in re.split(r"[,;+]|\band\b", asked.text("parts")):
         share, _, name = piece.strip().partition(" ")
         try:
             parts.append((name.strip() or "part", Fraction(share.replace(",", "."))))
@@ -87,6 +88,11 @@ def _waits(asked: SumAsked) -> SumAnswer:
     job = _job_for(asked)
     paint, climate = job.products["paint"], job.climate
     assert isinstance(paint, Paint)
+    outside = label_warnings(paint, float(climate.temperature_c), float(climate.humidity_percent), asked.unit)
+    if outside:
+        return SumAnswer(
+            (*outside, "Nothing is painted in this air, so there are no waits to work out: warm the room, or wait.")
+        )
     wet, touch = float(wet_edge_min([paint], climate)), label_min(paint, "touch_dry_min", climate)
     return SumAnswer(
         (
@@ -100,15 +106,24 @@ def _waits(asked: SumAsked) -> SumAnswer:
 def _dew(asked: SumAsked) -> SumAnswer:
     celsius = _celsius(asked, "temperature")
     percent = asked.number("humidity", 1, 100)
-    surface = _celsius(asked, "surface") if asked.typed.get("surface", "").strip() else celsius
+    typed = bool(asked.typed.get("surface", "").strip())
     dew = dew_point_c(celsius, percent)
-    margin = surface - dew
+    margin = (_celsius(asked, "surface") if typed else celsius) - dew
     said = [f"The dew point is {temperature(dew, asked.unit)}."]
     rule = f"at least {warmer(DEW_MARGIN_C, asked.unit)} is the rule (ISO 8502-4, from memory)"
-    if margin >= DEW_MARGIN_C:
+    what = "The surface" if typed else "The air"
+    if margin < 0:
+        said.append(
+            f"{what} is {warmer(-margin, asked.unit)} below it: water settles on it. Nothing is painted before it is warmer, or the air drier."
+        )
+    elif margin < DEW_MARGIN_C:
+        said.append(f"{what} is only {warmer(margin, asked.unit)} above it; {rule}. Warm the room, or wait for drier air.")
+    elif typed:
         said.append(f"The surface is {warmer(margin, asked.unit)} above it: {rule}, so it may be painted.")
     else:
-        said.append(f"The surface is only {warmer(margin, asked.unit)} above it; {rule}. Warm the room, or wait for drier air.")
+        said.append(
+            f"The air is {warmer(margin, asked.unit)} above it; {rule} for the surface, which can be colder: measure it too."
+        )
     return SumAnswer(tuple(said))
 
 

@@ -55,6 +55,7 @@ class TickRow:
     tape: str
     said: str  # as it is read aloud
     group: str = ""  # what is ticked whole with it: an edge, a line
+    copy: str = ""  # copy 2 of 4, where a piece is there several times
 
 
 @dataclass(frozen=True)
@@ -97,11 +98,11 @@ class StepBoard:
             return [("", self.rows)]
         least = max(-(-len(self.rows) // MOST_SECTIONS), LEAST_SECTION)
         parts: list[list[TickRow]] = [[]]
-        for _, laid in groupby(self.rows, key=lambda row: row.group):
+        for (_, copy), laid in groupby(self.rows, key=lambda row: (row.group, row.copy)):
             group = list(laid)
             size = len(group) if len(group) <= least + least // 2 else least
             for at in range(0, len(group), size):
-                if len(parts[-1]) >= least:
+                if len(parts[-1]) >= least or (parts[-1] and parts[-1][0].copy != copy):
                     parts.append([])
                 parts[-1] += group[at : at + size]
         return [(_span(part), tuple(part)) for part in parts]
@@ -111,7 +112,8 @@ def _span(part: Sequence[TickRow]) -> str:
     """What a part of the rows lies on, and which they are."""
     first, last = part[0], part[-1]
     where = first.group if first.group == last.group else f"{first.group} to {last.group}"
-    return f"{first.number} to {last.number}: {where}" if first.number != last.number else where
+    numbered = f"{first.number} to {last.number}: {where}" if first.number != last.number else where
+    return f"{first.copy}, {numbered}" if first.copy and first.copy not in where else numbered
 
 
 @lru_cache(maxsize=4)
@@ -196,7 +198,7 @@ def _mark_row(piece: PiecePlan, job: Job, tick: Tick, several: bool, drawn: bool
     tape = mark.reading.text if drawn else ""
     said = f"Mark {tick.keys[0][1:]}, {where}: {reading_said(mark.reading.text)}{f', and {many} more' if many else ''}"
     group = f"{where}{', ' + _of_copy(piece, tick) if piece.piece.copies > 1 else ''}"
-    return TickRow(tick.item, " ".join(tick.keys), tick.keys[0][1:], words, detail, tape, said, group)
+    return TickRow(tick.item, " ".join(tick.keys), tick.keys[0][1:], words, detail, tape, said, group, _of_copy(piece, tick))
 
 
 def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool) -> TickRow:
@@ -223,6 +225,7 @@ def _strip_row(piece: PiecePlan, job: Job, task: Task, tick: Tick, several: bool
         "",
         f"Strip {tick.keys[0][1:]}: {panel}{where}, {side}{f', cut {reading_said(length)}' if task.kind == 'tape' else ''}{f', and {many} more' if many else ''}",
         panel + where.split(",")[0],
+        _of_copy(piece, tick),
     )
 
 
