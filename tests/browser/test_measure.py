@@ -106,7 +106,7 @@ def test_readings_go_out_as_a_table_and_come_in_again(sheet, address):
 
 def test_marks_are_checked_as_made(sheet, address):
     sheet.goto(f"{address}{BOOTH}/marks")
-    found = sheet.get_by_label("Mark 4, found")
+    found = sheet.get_by_label("Mark 2, found")
     found.fill("14 5/16")
     found.press("Tab")
     expect(sheet.locator(".as-marked .doubted")).to_contain_text("1 in too far (one inch off)")
