@@ -82,6 +82,10 @@ def test_a_run_goes_on_with_the_steps_it_was_begun_with(client, tmp_path, time):
     lately = state(client)["tasks"]["wall/base/-/-/cream/2"]["ready"]
     record(client, kind="air", temperature="50 F", humidity="85")
     assert state(client)["tasks"]["wall/base/-/-/cream/2"]["ready"] > lately + 3_600_000  # its waits follow the air as well
+    record(client, kind="done", task=tape, took="20")
+    assert client.get("/jobs/1/logbook").status_code == 200 and client.get("/jobs/1/record").status_code == 200
+    refused = client.post(f"{WALL}/takes-tape", data={"task": tape, "takes_tape": "1 h"})
+    assert refused.status_code == 422 and "it goes on with the steps it was begun with" in client.get(WALL).text
     assert "coat 3 of ink" in page and "wall/coat/1/-/ink/3" not in state(client)["tasks"]
 
 
@@ -97,6 +101,8 @@ def test_todays_plan_is_taken_when_asked_and_ticks_follow_what_was_ticked(client
     same = {words.partition(": ")[2] for words in said.values()}
     there = {item for item, words in now.items() if words.partition(": ")[2] in same}
     assert set(state(client)["ticks"].get(tape, [])) == there and 0 < len(there) < len(now)
+    steps = len(state(client)["tasks"])
+    assert f"Being painted: 0 of {steps} steps are done." in client.get("/jobs/1/wall/marks").text
     assert all(task["planned"] for task in state(client)["tasks"].values() if task["state"] == "open")
 
 

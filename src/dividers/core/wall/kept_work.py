@@ -36,6 +36,8 @@ class KeptWork:
         first = self.tasks[lag.first].name
         piece = job.piece(first.piece)
         paint = piece.method.paint.get(str(first.color)) if piece else None
+        if lag.group == "tape-safe" and paint and paint.takes_tape_min is not None:
+            return lag  # the painter's own word, in any air
         binder = paint.binder if paint else "water"
         planned = drying_factor(binder, float(job.climate.temperature_c), float(job.climate.humidity_percent))
         factor = drying_factor(binder, *air) / planned

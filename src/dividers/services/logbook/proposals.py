@@ -49,7 +49,9 @@ def proposals(connection: sqlite3.Connection, job_id: int) -> list[Proposal]:
 
 
 def _timed(progress: Progress) -> Iterator[Timed]:
-    """The tasks that were timed from beginning to end, and what was done in them."""
+    """The tasks that were timed from beginning to end, and what was done in them; none of a run by steps that today's plan hasn't."""
+    if progress.kept:
+        return
     pieces = {piece.piece.key: piece for piece in progress.plan.pieces}
     for task in progress.tasks:
         fact = progress.facts.of(task.key)
@@ -80,12 +82,12 @@ def _amount(progress: Progress, piece: PiecePlan, task: Task) -> tuple[str, floa
 
 
 def _touched(progress: Progress) -> Iterator[Touched]:
-    """The touches of each paint, with how much the air slowed it down."""
+    """The touches of each paint at its pull, with how much the air slowed it down; what a hair dryer dried says nothing of that."""
     pieces = {piece.piece.key: piece for piece in progress.plan.pieces}
     climate = progress.job.climate
     for touch in progress.facts.touches:
         task = progress.by_key.get(touch.task)
-        if task is None:
+        if task is None or task.kind != "pull":
             continue
         method = pieces[task.name.piece].piece.method
         air = next(((t, h) for at, t, h in reversed(progress.facts.airs) if at <= touch.at), None)

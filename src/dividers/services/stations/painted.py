@@ -13,16 +13,17 @@ from dividers.store import wall_runs
 def painted_said(connection: sqlite3.Connection, job_id: int) -> str:
     """That a job is being painted, or was, and how far; "" where nobody began it."""
     runs = wall_runs.list_runs(connection, job_id)
-    first = wall_runs.first_plan(connection, runs[0].id) if runs else None
-    if first is None:
+    latest = wall_runs.last_plan(connection, runs[0].id) if runs else None
+    if latest is None:
         return ""
-    run, steps = runs[0], len(json.loads(first.plan)["starts"])
+    run = runs[0]
     events = [
         Event(row.kind, datetime.fromisoformat(row.at), row.task, row.painter, row.uid, json.loads(row.body))
         for row in wall_runs.list_events(connection, run.id)
     ]
     undone = taken_back(events)
     done = {event.task for event in events if event.kind in ("done", "skip") and event.uid not in undone}
+    steps = len(done | set(json.loads(latest.plan)["starts"]))  # a plan made on the way has what was left then
     many = "all" if len(done) >= steps else f"{len(done)} of"
     count = f"{many} {steps} steps are done"
     if run.ended_at:

@@ -38,7 +38,13 @@ def takes_tape(connection: sqlite3.Connection, run: wall_runs.WallRun, key: str,
         minutes = read_minutes(written)
     except BadInput as fault:
         raise BadInput(fault.message, "takes_tape", written) from fault
-    if not minutes:
+    if progress.kept:
+        raise BadInput(
+            "This run goes by the steps it was begun with. Use today's plan first (above); then the time is kept with the job.",
+            "takes_tape",
+            written,
+        )
+    if minutes < 1:
         raise BadInput("Paint doesn't take tape at once; allowed is from 1 min on.", "takes_tape", written)
 
     def edit(document: dict[str, Any]) -> dict[str, Any]:

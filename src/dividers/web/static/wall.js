@@ -266,6 +266,7 @@
     if (waiting) write(wait, held.filter(Boolean).join(" "));
     const dryer = slot(step, "dryer"), sooner = slot(step, "sooner");
     if (dryer) dryer.hidden = !(task.ready > now()) || Boolean(task.first);
+    if (sooner && !find("[name=csrf_token]", sooner)) find("form", sooner).append(find('input[name="csrf_token"]').cloneNode()); // a held step has none
     if (sooner && !sooner.open) sooner.hidden = !(task.ready > now());
     slot(step, "until").hidden = !task.by || Boolean(task.ended);
     if (task.by) write(slot(step, "until"), `${task.by < now() ? "It should have been done by" : "Be done by"} ${said(task.by, now())}.`);
