@@ -3,7 +3,7 @@
 import base64
 import hashlib
 import os
-import shutil
+from pathlib import Path
 
 import pytest
 from at_wall import PHONE, Time
@@ -52,7 +52,7 @@ def browser_type_launch_args(trusted):
     key = load_pem_x509_certificate((trusted / "tls/authority.pem").read_bytes()).public_key()
     digest = hashlib.sha256(key.public_bytes(Encoding.DER, PublicFormat.SubjectPublicKeyInfo)).digest()
     trust = f"--ignore-certificate-errors-spki-list={base64.b64encode(digest).decode()}"
-    return {"executable_path": shutil.which("chromium"), "args": [*ARGUMENTS, trust]}
+    return {"executable_path": Path(__file__).with_name("bare-chromium"), "args": [*ARGUMENTS, trust]}
 
 
 @pytest.fixture(scope="session")
@@ -77,6 +77,24 @@ def address(tmp_path):
     connection.close()
     with serving(tmp_path) as found:
         yield found
+
+
+@pytest.fixture(scope="session")
+def desk(browser):
+    """One window for all pages of a worker: a window of its own costs as much as two pages."""
+    return browser.new_context()
+
+
+@pytest.fixture
+def page(desk):
+    """A new page in the window, which knows nothing of what was in it before (each server is at a port of its own)."""
+    page = desk.new_page()
+    yield page
+    for each in desk.pages:
+        each.close()
+    desk.clear_cookies()
+    desk.clear_permissions()
+    desk.set_offline(False)
 
 
 @pytest.fixture

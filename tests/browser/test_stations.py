@@ -117,9 +117,9 @@ def test_a_pattern_is_picked_from_its_picture(sheet, address):
     expect(sheet.locator("#f-pattern-count")).to_have_value("13")
 
 
-def test_a_stale_tab_is_refused_with_both_versions_shown(sheet, address, context):
+def test_a_stale_tab_is_refused_with_both_versions_shown(sheet, address):
     sheet.goto(f"{address}{BOOTH}/pattern")
-    other = context.new_page()
+    other = sheet.context.new_page()
     other.goto(f"{address}{BOOTH}/pattern")
     other.locator("#f-pattern-count").fill("7")
     expect(other.locator("#drawing .cell").nth(6)).to_be_visible()

@@ -31,10 +31,42 @@ def test_plans_on_any_outline_keep_the_contract(document):
     plan_checker.check_order(piece)
     plan_checker.check_covers(piece)
     check_marks(piece, job)
+    if not document["pieces"][0]["surface"]["panels"][0]["margin"]:
+        check_hooks(piece)
     pattern = document["pieces"][0]["pattern"]
     if not (pattern.get("spacer") or pattern.get("reserve") or pattern.get("joint") or pattern.get("edge") == "torn"):
         layer_checker.check_lines(piece, [pattern["kind"]])
     check_field(document["pieces"][0]["surface"]["panels"][0], piece["panels"][0])
+
+
+def lies_along(edge, *places):
+    """Whether places lie on an edge, from one of its ends to the other."""
+    (ax, ay), (bx, by) = edge
+    length = math.dist(*edge)
+    for x, y in places:
+        off = abs((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / length
+        along = ((bx - ax) * (x - ax) + (by - ay) * (y - ay)) / length
+        if off > 0.05 or not -0.05 <= along <= length + 0.05:
+            return False
+    return True
+
+
+def check_hooks(piece):
+    """Each mark is read along an edge that is there, from a corner of it to the mark; or along a vertical that begins at a mark or a corner, or
+    on the level line across the widest place."""
+    [panel] = piece["panels"]
+    rings = [panel["outline"], *panel["openings"]]
+    edges = [edge for ring in rings for edge in zip(ring, ring[1:] + ring[:1], strict=True)]
+    corners = [corner for ring in rings for corner in ring]
+    widest = [(mark["x"], mark["y"]) for mark in piece["marks"] if mark["line"] == "level centre line"]
+    for mark in (mark for mark in piece["marks"] if "origin" not in mark):
+        place, hook = (mark["x"], mark["y"]), mark["hook"]
+        others = [(m["x"], m["y"]) for m in piece["marks"] if m["line"] != mark["line"]]
+        if mark["line"].startswith(("vertical", "across")):
+            assert any(math.dist(hook, each) < 0.05 for each in [*others, *corners, *widest]), f"{mark} begins nowhere"
+        elif mark["line"] != "level centre line":
+            assert any(math.dist(hook, corner) < 0.05 for corner in corners), f"{mark} is hooked on nothing"
+            assert any(lies_along(edge, hook, place) for edge in edges), f"{mark} is read along nothing"
 
 
 def check_marks(piece, job):
@@ -44,21 +76,11 @@ def check_marks(piece, job):
     around = pyclipper.PyclipperOffset()
     around.AddPath(path, pyclipper.JT_SQUARE, pyclipper.ET_CLOSEDPOLYGON)
     [wide] = around.Execute(0.1 * plan_checker.SCALE)
-    high, across = max(y for _, y in panel["outline"]), max(x for x, _ in panel["outline"])
     for mark in piece["marks"]:
         at = (round(mark["x"] * plan_checker.SCALE), round(mark["y"] * plan_checker.SCALE))
         assert pyclipper.PointInPolygon(at, wide), f"{mark} lies off the panel"
         reading = float(read_length(mark["reading"], job.units).mm)
-        if "origin" in mark:
-            assert abs(reading - math.dist(mark["origin"], (mark["x"], mark["y"])) - mark["error"]) < 1e-5
-            continue
-        run = {"bottom": high - mark["y"], "top": mark["y"]}
-        words = mark["from"].split()
-        if mark["line"].startswith(("left", "right", "vertical")) or mark["line"].endswith(("left side", "right side")):
-            true = run[words[0]]
-        else:
-            true = across - mark["x"] if words[-1] == "right" else mark["x"]
-        assert abs(reading - true - mark["error"]) < 1e-5
+        assert abs(reading - math.dist(mark.get("origin") or mark["hook"], (mark["x"], mark["y"])) - mark["error"]) < 1e-4
         assert abs(mark["error"]) <= float(job.graduation.step_mm) / 2 + 1e-5
 
 

@@ -29,10 +29,11 @@ MOST_RESERVED = 20_000  # tiles whose lines are all reserved: each is cut by pol
 @dataclass(frozen=True)
 class ZonePart:
     """A part of the zone that a layer is laid in: on which panel of the sheet, and the name of the cell that it is; "" for a part that is
-    not on the surface yet."""
+    not on the surface yet. `bare` are the stretches of a cell's edge that the layer below paints on neither side, or alike on both: nothing shows there."""
 
     panel: int
     cell: str = ""
+    bare: tuple[tuple[Point, Point], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -121,13 +122,22 @@ class Layout:
             origins=self.origins[here],
             tiles=self.tiles.seen_by(placed),
             plain=self.plain.by_panel[number] if self.plain else None,
-            parts=tuple(replace(part, panel=0) for part in self.parts if part.panel == number),
+            parts=tuple(_part_on(part, placed) for part in self.parts if part.panel == number),
         )
 
     @property
     def panel(self) -> Panel:
         """The panel of a sheet that has only one."""
         return self.sheet.placed[0].panel
+
+
+def _part_on(part: ZonePart, placed: Placed) -> ZonePart:
+    """A part of a zone in its panel's own coordinates."""
+    bare = []
+    for stretch in part.bare:
+        (ax, ay), (bx, by) = placed.to_panel(np.array(stretch)).tolist()
+        bare.append(((ax, ay), (bx, by)))
+    return replace(part, panel=0, bare=tuple(bare))
 
 
 def corners(box: Rectangle) -> tuple[Point, ...]:

@@ -40,6 +40,7 @@ class _ZoneGround:
     ground: polygons.Polygon
     name: str = ""
     middle: Middle | None = None
+    bare: tuple[tuple[Point, Point], ...] = ()
 
 
 def lay_layer(
@@ -129,7 +130,21 @@ def _cells_of(
             for part in polygons.clipped(polygons.solid([as_painted.moved(ground, band)]), region_of(sheet.placed[panel]))[0]:
                 yield _ZoneGround(panel, part, keys[cell], as_painted.middle_of(band, part))
         else:
-            yield _ZoneGround(panel, ground, keys[cell])
+            yield _ZoneGround(panel, ground, keys[cell], None, _bare_edges(layout, cell))
+
+
+def _bare_edges(layout: Layout, cell: int) -> tuple[tuple[Point, Point], ...]:
+    """The stretches of a cell's edge along which its layer shows no line: painted on neither side, or alike on both."""
+    borders = layout.borders
+    painted, slots, under = (
+        np.append(column, blank) for column, blank in ((layout.painted, False), (layout.slots, -2), (layout.under, -2))
+    )
+    plus, minus = borders.plus, borders.minus
+    shows = (painted[plus] | painted[minus]) & ((slots[plus] != slots[minus]) | (under[plus] != under[minus]))
+    at = np.flatnonzero(((plus == cell) | (minus == cell)) & ~shows)
+    lines = borders.lines
+    ends = zip(borders.line[at].tolist(), borders.t0[at].tolist(), borders.t1[at].tolist(), strict=True)
+    return tuple((lines.point(line, low), lines.point(line, high)) for line, low, high in ends)
 
 
 def _amid(parts: Sequence[_ZoneGround]) -> Point | None:
@@ -144,7 +159,7 @@ def _seen_in(layout: Layout, parts: Sequence[_ZoneGround]) -> Layout:
     if not parts:
         return _cut_to(layout, None, ())
     whole = polygons.union(polygons.solid([part.ground for part in parts]))
-    return _cut_to(layout, whole, tuple(ZonePart(part.panel, part.name) for part in parts))
+    return _cut_to(layout, whole, tuple(ZonePart(part.panel, part.name, part.bare) for part in parts))
 
 
 def _laid_in(sheet: Sheet, parts: Sequence[_ZoneGround], pattern: PatternChoice, base: str, tape_mm: float) -> Layout:
@@ -159,7 +174,7 @@ def _laid_in(sheet: Sheet, parts: Sequence[_ZoneGround], pattern: PatternChoice,
         whole = lay_out(own, pattern, base, tape_mm, _amid([part]))
         if part.middle and part.middle.slope:
             whole = _leaned(whole, part.middle)
-        found = _cut_to(whole, part.ground, (ZonePart(part.panel, part.name),))
+        found = _cut_to(whole, part.ground, (ZonePart(part.panel, part.name, part.bare),))
         laid.append(_on_sheet(found, sheet, part.panel))
     return joined_layouts(sheet, laid)
 

@@ -13,7 +13,7 @@ from dividers.core.base.tolerances import POINT_GRID_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
-from dividers.core.marks.mark_places import INSIDE, Places, corners_of, meeting, on_opening
+from dividers.core.marks.mark_places import INSIDE, Places, corners_of, meeting, on_bare_edge, on_opening
 
 MOST_COMPARED = 4_000_000  # points times stretches of line; of pieces with more nobody reads along single lines
 
@@ -79,7 +79,7 @@ class _Stretches:
 def _stretches(layout: Layout) -> _Stretches:
     borders = layout.borders
     in_cells = bool(layout.parts) and all(part.cell for part in layout.parts)
-    edge = (borders.plus == NOTHING) != (borders.minus == NOTHING)
+    edge = ((borders.plus == NOTHING) != (borders.minus == NOTHING)) & ~on_bare_edge(layout)
     parts = []
     for which, below in ((meeting(layout) & ~(edge & in_cells), False), (edge & in_cells, True)):
         at = np.flatnonzero(which)

@@ -1,5 +1,6 @@
 """Where marks go: on the field's sides where lines meet them, on the edges of openings, and down verticals where lines end inside."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -12,6 +13,7 @@ from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.method import LASER
 from dividers.core.job.surface import SIDES, Panel
+from dividers.core.marks.rims import RIM, on_rims, rims_of, sharp_corners
 
 # The sides of a field, clockwise from the top: names, and which coordinate a tape measure reads along them.
 # The name of each side of a panel, and whether its marks are read across (0) or down (1).
@@ -55,11 +57,30 @@ def meeting(layout: Layout) -> Bools:
 
 
 def _on_zone_edge(layout: Layout) -> Bools:
-    """Which borders lie on the edge of a zone that isn't on the surface yet: neither a side of the field nor an opening's."""
+    """Which borders lie on the edge of a zone that doesn't show on the surface yet: neither a side of the field nor an opening's."""
+    borders = layout.borders
+    if all(part.cell for part in layout.parts):
+        return on_bare_edge(layout) & ~_on_sides(layout)[borders.line]
+    return ~_on_sides(layout)[borders.line]
+
+
+def on_bare_edge(layout: Layout) -> Bools:
+    """Which borders lie on an edge of a cell below that its own layer shows nothing of."""
     borders = layout.borders
     lines = borders.lines
-    if not any(not part.cell for part in layout.parts):
-        return np.zeros(len(borders.line), bool)
+    found = np.zeros(len(borders.line), bool)
+    outer = (borders.plus == NOTHING) != (borders.minus == NOTHING)
+    for stretch in {stretch for part in layout.parts for stretch in part.bare}:
+        ends = np.array(stretch)
+        on = (np.abs(lines.normals @ ends.T - lines.offsets[:, None]) < SAME_POINT_MM).all(axis=1)[borders.line]
+        t = np.sort(lines.directions @ ends.T, axis=1)[borders.line]
+        found |= on & outer & (borders.t0 < t[:, 1] - SAME_POINT_MM) & (borders.t1 > t[:, 0] + SAME_POINT_MM)
+    return found
+
+
+def _on_sides(layout: Layout) -> Bools:
+    """Which supporting lines lie on a side of the field or of an opening."""
+    lines = layout.borders.lines
     panel = layout.panel
     sides = [np.array(panel.field_quad.side(side)) for side in range(len(MARKED_SIDES))]
     for opening in panel.openings:
@@ -70,8 +91,7 @@ def _on_zone_edge(layout: Layout) -> Bools:
     there = np.zeros(len(lines.offsets), bool)
     for ends in sides:
         there |= (np.abs(lines.normals @ ends.T - lines.offsets[:, None]) < SAME_POINT_MM).all(axis=1)
-    result: Bools = ~there[borders.line]
-    return result
+    return there
 
 
 def _regions(layout: Layout) -> Ints:
@@ -106,14 +126,16 @@ def _on_margin(layout: Layout) -> Bools:
 
 def margins_of(panel: Panel) -> list[int]:
     """The sides of the field that are set in from the panel's edge."""
+    if panel.contour and panel.contour.field == panel.contour.outline:
+        return []  # its box may lie a hair outside a curve's chords
     field, outline = panel.field_quad, panel.outline_quad
     sides = range(len(MARKED_SIDES))
     return [side for side in sides if np.abs(outline.away(np.array(field.side(side)))[:, side]).max() > SAME_POINT_MM]
 
 
 def corners_of(panel: Panel) -> list[Point]:
-    """The panel's own corners, which need no mark: those that were written, not the ends of an arc's chords."""
-    return list(panel.contour.corners) if panel.contour else list(panel.outline_quad.corners)
+    """The panel's own corners, which need no mark: of an outline those that were written, unless an arc goes on smoothly there."""
+    return sharp_corners(panel.contour) if panel.contour else list(panel.outline_quad.corners)
 
 
 def find_places(layout: Layout, way: str) -> Places:
@@ -186,14 +208,15 @@ def marks_made(layout: Layout, places: Places) -> int:
         bool,
     )
     across = np.unique(np.round(places.points[inner, 0] / POINT_GRID_MM + GRID_SKEW))
-    ends = np.isin(places.sides, (SIDES.index("top"), SIDES.index("bottom")))
+    outline = layout.panel.contour is not None
+    ends = places.sides != INSIDE if outline else np.isin(places.sides, (SIDES.index("top"), SIDES.index("bottom")))
     there = np.round(places.points[ends, 0] / POINT_GRID_MM + GRID_SKEW)
     return len(places) + 2 * len(across) - int(np.isin(there, across).sum())
 
 
 def _one_each(places: Places) -> Places:
     """One place a line, the one on the left or the top where there is one: the line is level or plumb, and carried from there."""
-    near = np.isin(places.sides, (SIDES.index("left"), SIDES.index("top")))
+    near = np.isin(places.sides, (SIDES.index("left"), SIDES.index("top"))) | (places.sides >= RIM)
     order = np.lexsort([~near, places.lines])
     _, first = np.unique(places.lines[order], return_index=True)
     return places.pick(np.sort(order[first]))
@@ -244,14 +267,16 @@ def _ends(layout: Layout, line: Ints, t: Floats) -> Places:
 def _exact(panel: Panel, points: Floats, sides: Ints) -> Floats:
     """Points with what lies on a side lying on it exactly."""
     field = panel.field
-    if not panel.shape:
+    if not panel.shape and not panel.contour:
         for side, edge in enumerate((field.top, field.right, field.bottom, field.left)):
             points[sides == side, 1 - side % 2] = float(edge)
     return points
 
 
 def sides_of(panel: Panel, points: Floats) -> Ints:
-    """The number of the field's side that each point lies on, or INSIDE."""
+    """The number of the field's side that each point lies on, RIM and more of an outline of its own; or INSIDE."""
+    if panel.contour:
+        return on_rims(panel, points)
     gaps = np.abs(panel.field_quad.away(points))
     on = gaps < SAME_POINT_MM
     return np.where(on.any(axis=1), on.argmax(axis=1), INSIDE)
@@ -260,6 +285,8 @@ def sides_of(panel: Panel, points: Floats) -> Ints:
 def _sides_across(panel: Panel, points: Floats, normals: Floats) -> Ints:
     """The side of the field that each point of a line lies on, one that crosses the line where there is one: on the other it would be read
     along the line itself, and say nothing of where that lies."""
+    if panel.contour:
+        return on_rims(panel, points, normals)
     field = panel.field_quad
     on = np.abs(field.away(points)) < SAME_POINT_MM
     way = np.roll(field.points, -1, axis=0) - field.points
@@ -321,21 +348,37 @@ def _once(places: Places) -> Places:
 def _kept(panel: Panel, places: Places) -> Places:
     """Without the panel's own corners, and without places where there is nothing to mark on: a doorway."""
     keep = ~_in_doorway(panel, places)
-    for corner in panel.outline_quad.corners:
+    for corner in corners_of(panel):
         keep &= np.abs(places.points - corner).max(axis=1) > SAME_POINT_MM
+    if not panel.contour:  # where a margin's line meets the panel's own edge, the mark on that edge says it all
+        away = np.abs(panel.outline_quad.away(places.points))
+        on_own = np.take_along_axis(away, np.maximum(places.sides, 0)[:, None], axis=1)[:, 0] < SAME_POINT_MM
+        keep &= (places.sides == INSIDE) | on_own | (away > SAME_POINT_MM).all(axis=1)
     return places.pick(keep)
 
 
 def _in_doorway(panel: Panel, places: Places) -> Bools:
     """Which places lie on a side of the field where an opening is."""
     found = np.zeros(len(places), bool)
-    for side, inward in enumerate(((0, 1), (-1, 0), (0, -1), (1, 0))):
+    for side, inward in _inward(panel):
         x, y = (places.points + np.array(inward) * 10 * SAME_POINT_MM).T
         for opening in panel.openings:
             left, top, right, bottom = (
                 float(v) for v in (opening.box.left, opening.box.top, opening.box.right, opening.box.bottom)
             )
             found |= (places.sides == side) & (x > left) & (x < right) & (y > top) & (y < bottom)
+    return found
+
+
+def _inward(panel: Panel) -> list[tuple[int, Point]]:
+    """The numbers of a field's sides, and which way is in from each."""
+    if not panel.contour:
+        return [*enumerate(((0.0, 1.0), (-1.0, 0.0), (0.0, -1.0), (1.0, 0.0)))]
+    found = []
+    for number, edge in enumerate(rims_of(panel)):
+        (ax, ay), (bx, by) = (edge.origin, edge.far) if edge.clockwise else (edge.far, edge.origin)
+        length = math.dist(edge.origin, edge.far)
+        found.append((RIM + number, ((ay - by) / length, (bx - ax) / length)))
     return found
 
 

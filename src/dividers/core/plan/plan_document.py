@@ -225,6 +225,7 @@ def _mark(plan: PiecePlan, number: int, mark: Mark) -> dict[str, Any]:
         "side": mark.side,
         "layer": plan.piece.layer_names[mark.layer],
         **({"origin": list(mark.origin)} if mark.origin else {}),
+        **({"hook": list(mark.hook)} if mark.hook and not mark.origin else {}),
     }
 
 
@@ -238,6 +239,7 @@ def _line(plan: PiecePlan, number: int, found: PieceLine) -> dict[str, Any]:
         "how": line.how,
         "marks": [f"m{mark}" for mark in found.marks],
         "corners": [list(corner) for corner in line.corners],
+        **({"chalk": True} if line.chalk else {}),
     }
 
 

@@ -7,6 +7,7 @@ import socket
 import ssl
 from asyncio import constants
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -96,7 +97,8 @@ async def serve_until(ended: asyncio.Event, app: Flask, doors: Doors) -> bool:
         await asyncio.wait({serving}, timeout=GOODBYE_S + 1)
     stopping.cancel()
     if serving.done():
-        serving.result()
+        with suppress(ssl.SSLError):  # a phone that went on sending after the goodbye; nothing it was answered is lost
+            serving.result()
     await _hang_up()
     return not bridge.at_work
 

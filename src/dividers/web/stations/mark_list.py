@@ -73,8 +73,10 @@ class FoundBy(NamedTuple):
     lines: list[tuple[tuple[int, ...], bool]]
 
 
+CHALKED = "chalked"
 FOUND_WORDS = {
     STRUCK: "struck or snapped through their marks",
+    CHALKED: "snapped through their marks in chalk, to wipe off: they cross what isn't painted",
     LEVEL: "level from one mark, by laser or level",
     PLUMB: "plumb from one mark, by laser or level",
     EDGE: "along an edge of the surface",
@@ -91,7 +93,7 @@ def found_by(plan: PiecePlan) -> list[FoundBy]:
     ways: dict[str, list[tuple[tuple[int, ...], bool]]] = {}
     for each in lines_found(plan):
         shown = each.marks if len(each.marks) <= MOST_OF_A_LINE else (each.marks[0], each.marks[-1])
-        ways.setdefault(each.line.how, []).append((shown, bool(each.line.corners)))
+        ways.setdefault(CHALKED if each.line.chalk else each.line.how, []).append((shown, bool(each.line.corners)))
     return [FoundBy(words, len(ways[how]), ways[how][:MOST_LINES]) for how, words in FOUND_WORDS.items() if how in ways]
 
 
