@@ -205,8 +205,8 @@ def measured_mm(mark, outline, field):
     """How far a mark lies from where its datum says that the tape measure is hooked, along its own line."""
     sides = {"top edge": (0, 1), "right edge": (1, 2), "bottom edge": (3, 2), "left edge": (0, 3)}
     here = (mark["x"], mark["y"])
-    if "origin" in mark:  # read along a line that is struck already
-        return math.dist(here, mark["origin"])
+    if "origin" in mark or "hook" in mark:  # read along a line that is struck already, or from the corner that it says
+        return math.dist(here, mark.get("origin") or mark["hook"])
     if mark["line"] in sides:
         along = [field[corner] for corner in sides[mark["line"]]]
     elif mark["from"] in ("top", "bottom"):

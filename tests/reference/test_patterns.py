@@ -107,4 +107,4 @@ def test_marks_keep_off_doorways_and_lie_on_their_heads():
     plan = plan_job(read_job(wall(panel={"openings": [door]}, pattern={"count": 6}))).pieces[0]
     below = [mark for mark in plan.marks if mark.line == "bottom edge" and 50 < mark.x / INCH < 80]
     assert below == []
-    assert [mark.reading.text for mark in plan.marks if mark.line == "door, top"] == ["60 in"]
+    assert [mark.reading.text for mark in plan.marks if mark.line == "door, top"] == ["10 in"]

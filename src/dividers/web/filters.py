@@ -10,6 +10,7 @@ from dividers.core.base.dates import day_and_time
 from dividers.core.base.lengths import write_small
 from dividers.core.base.quantities import amount, area, run, spread, temperature, volume
 from dividers.core.base.safety import SAFETY
+from dividers.core.base.texts import counted
 from dividers.core.base.units import DAY_MIN
 from dividers.services import clock
 
@@ -51,6 +52,7 @@ def register(app: Flask) -> None:
     app.jinja_env.filters.update(
         fractions=fractions,
         area=area,
+        counted=counted,
         amount=amount,
         volume=volume,
         run=run,

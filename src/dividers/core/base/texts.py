@@ -1,6 +1,15 @@
-"""What may stand in a text."""
+"""What may stand in a text, and how many of something are said."""
 
 import json
+
+
+def counted(many: int, one: str, more: str = "") -> str:
+    """How many there are, in words that fit.
+
+    >>> counted(1, "strip"), counted(3, "strip"), counted(2, "batch", "batches")
+    ('1 strip', '3 strips', '2 batches')
+    """
+    return f"{many} {one if many == 1 else more or one + 's'}"
 
 
 def storable(value: object) -> bool:

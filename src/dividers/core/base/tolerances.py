@@ -36,6 +36,14 @@ SHORTEST_LINE_MM = 1.0
 # Of a strip, or of a fold where parts meet that shouldn't, a shorter stretch is left out: nobody can lay it (common practice, no source).
 SHORTEST_PART_MM = 5.0
 
+# Nobody lays a shorter strip: an edge that short gets a strip that runs on past it, where there is room, else it is left to the brush
+# (common practice, no source).
+SHORTEST_STRIP_MM = 3.0
+BIT_MM = 25.0  # the strip that an edge gets that is shorter than that
+
+# A part thinner than this, a pencil line, can be neither taped nor painted: it belongs to the part beside it (common practice, no source).
+THINNEST_MM = 0.5
+
 # Polygon overlays snap to this grid. Without one, edges that coincide but for float noise can give plainly wrong results
 # (met: an intersection of 83,000 mm² where the polygons only touch).
 OVERLAY_GRID_MM = 1e-6

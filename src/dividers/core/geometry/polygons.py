@@ -180,6 +180,23 @@ def solid(parts: Sequence[Polygon]) -> Polygons:
     return array
 
 
+def corners_of(part: Polygon) -> tuple[Point, ...]:
+    """A polygon's outer ring, clockwise to the eye."""
+    ring = shapely.orient_polygons(part, exterior_cw=False).exterior  # y runs down
+    return tuple((float(x), float(y)) for x, y in ring.coords[:-1])
+
+
+def is_thin(part: Polygon, radius_mm: float) -> bool:
+    """Whether no circle of a radius fits into a polygon."""
+    return bool(part.buffer(-radius_mm).is_empty)
+
+
+def one_of(parts: Sequence[Polygon]) -> Polygon | None:
+    """Parts that lie against each other as one polygon; None where they don't make one."""
+    whole = union(solid(parts))
+    return whole if isinstance(whole, shapely.Polygon) else None
+
+
 def mitred(points: Sequence[Point], width_mm: float) -> Polygon:
     """A band of a width along a bent line, its outer corner brought to a point and its ends square."""
     return shapely.buffer(shapely.LineString(points), width_mm / 2, cap_style="flat", join_style="mitre", mitre_limit=6.0)

@@ -1,11 +1,13 @@
 """A panel in a job file: its size, margins and openings; what was measured of it is in `readings`."""
 
 import math
+from collections.abc import Sequence
+from dataclasses import replace
 from fractions import Fraction
 
 from dividers.core.base.lengths import exact, write_exact
+from dividers.core.geometry import polygons
 from dividers.core.geometry.contours import box_of, ellipse, flattened, inset
-from dividers.core.geometry.polygons import simple
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.kinds import LengthText, OneOf, Text
 from dividers.core.job.reader import Reader
@@ -19,6 +21,7 @@ from dividers.core.survey.corners import adjust_corners
 
 MOST_OPENINGS = 40
 MOST_ADJUSTED = 60  # corners
+LEAST_SHARE = 0.001  # of an opening that may lie off an outline: a curve's chords
 OFF_BOX_MM = 0.5  # an arc's flattened top may fall so short of its box
 USUAL_MM = Fraction(1000)  # stands in for a size that can't be read, so that the rest still can
 PANEL_SIZE = LengthText(LEAST_MM, MOST_MM)
@@ -86,6 +89,7 @@ def _with_contour(entry: Reader, values: Values) -> Panel:
     box = Rectangle(*(exact(each) for each in box_of(field_ring)))
     outline = Rectangle(Fraction(0), Fraction(0), width, height)
     _check_openings(entry, values["openings"], outline, box)
+    openings = _within(entry, values["openings"], ring)
     number = int(entry.path.rpartition(".")[2]) + 1
     edges = values["edges"]
     return Panel(
@@ -93,7 +97,7 @@ def _with_contour(entry: Reader, values: Values) -> Panel:
         width,
         height,
         box,
-        values["openings"],
+        openings,
         (),
         None,
         values["marked"],
@@ -131,7 +135,7 @@ def _surveyed(entry: Reader, values: Values) -> tuple[tuple[Point, ...], tuple[P
     moved = flattened([(at, rise) for at, (_, rise) in zip(adjusted.points, written, strict=True)])
     left, top, _, _ = box_of(moved)
     moved = [(x - left, y - top) for x, y in moved]
-    if not simple(moved):
+    if not polygons.simple(moved):
         entry.fault("between", "with these distances the outline crosses itself. Check the corners' numbers.")
         return ring, points, ()
     return tuple(moved), tuple((x - left, y - top) for x, y in adjusted.points), adjusted.judged
@@ -229,6 +233,25 @@ def _check_openings(entry: Reader, openings: tuple[Opening, ...], outline: Recta
         _check_opening(item, opening, outline, openings[:number])
     if len(openings) == 1 and not openings[0].ring and openings[0].box.overlap(field) == field:
         entry.fault("openings.0.width", "the opening covers the whole field; nothing is left to paint.")
+
+
+def _within(entry: Reader, openings: tuple[Opening, ...], ring: Sequence[Point]) -> tuple[Opening, ...]:
+    """Openings as far as they lie within an outline; what is cut off or left out is said."""
+    found = []
+    for item, opening in zip(entry.children("openings", MOST_OPENINGS), openings, strict=True):
+        parts = polygons.within(opening.corners, ring)
+        inside = max(parts, key=lambda part: part.area, default=None)
+        whole = polygons.ring(opening.corners).area
+        if inside is None or inside.area < LEAST_SHARE * whole:
+            item.warn("left", f"{opening.name} lies beside the panel: it is left out. Move it onto the panel, or remove it.")
+        elif inside.area > (1 - LEAST_SHARE) * whole:
+            found.append(opening)
+        else:
+            off = round(100 * (1 - inside.area / whole))
+            item.warn("left", f"{off} % of {opening.name} lies beside the panel and is cut off. Is its place right?")
+            left, top, right, bottom = (exact(each) for each in polygons.bounds_of(inside))
+            found.append(replace(opening, box=Rectangle(left, top, right, bottom), ring=polygons.corners_of(inside)))
+    return tuple(found)
 
 
 def _check_opening(item: Reader, opening: Opening, outline: Rectangle, others: tuple[Opening, ...]) -> None:

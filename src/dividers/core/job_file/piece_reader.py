@@ -195,7 +195,7 @@ PIECE = Object(
             "base",
             PaletteKey(),
             "Base colour",
-            "painted first, over everything",
+            "below all of it; painted first where it isn't on yet",
             needed="Name the base colour's key in the palette.",
             default="",
         ),

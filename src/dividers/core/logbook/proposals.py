@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 from statistics import median
 
+from dividers.core.base.texts import counted
+
 WORTH = 0.15  # a difference smaller than this share isn't worth a word
 LEAST_TIMES = 2  # so many tasks timed from beginning to end before a rate is proposed
 LEAST_MIN = 2.0  # a task shorter than this says nothing about a rate
@@ -110,6 +112,6 @@ def width_proposals(measured: Sequence[Measured], present_mm: Mapping[str, Fract
         last = [each for each in measured if each.tape == tape][-1]
         width, planned = last.mm / last.strips, present_mm.get(tape)
         if planned is not None and abs(width - planned) >= Fraction(1, 10):
-            why = f"{last.strips} strips side by side measured {float(last.mm):g} mm"
+            why = f"{counted(last.strips, 'strip')} side by side measured {float(last.mm):g} mm"
             found.append(Proposal("tape", tape, "width", f"{float(planned):g} mm", f"{float(width):.3g} mm", why))
     return found

@@ -13,7 +13,7 @@ from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.method import LASER
 from dividers.core.job.surface import SIDES, Panel
-from dividers.core.marks.rims import RIM, on_rims, rims_of, sharp_corners
+from dividers.core.marks.rims import RIM, on_rims, rims_of, sharp_corners, straight_edge
 
 # The sides of a field, clockwise from the top: names, and which coordinate a tape measure reads along them.
 # The name of each side of a panel, and whether its marks are read across (0) or down (1).
@@ -392,6 +392,11 @@ def on_opening(panel: Panel, point: Point) -> tuple[int, str, int] | None:
             continue
         edges = ((x - left, "left side", 1), (x - right, "right side", 1), (y - top, "top", 0), (y - bottom, "bottom", 0))
         for edge, (gap, side, axis) in enumerate(edges):
-            if abs(gap) < SAME_POINT_MM:
+            stretch = straight_edge(opening, edge)
+            if (
+                abs(gap) < SAME_POINT_MM
+                and stretch
+                and stretch[0][axis] - SAME_POINT_MM < point[axis] < stretch[1][axis] + SAME_POINT_MM
+            ):
                 return 4 * number + edge, f"{name}, {side}", axis
     return None

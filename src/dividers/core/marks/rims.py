@@ -21,6 +21,7 @@ RIM = 100  # sides of an outline of its own are numbered from here, in the order
 LEVEL_SLOPE = 1e-6  # a side that turns from level or plumb by less is level or plumb
 ALONG_IT = 0.01  # a line that turns less from a side than this (half a degree) runs along it
 PARALLEL = 1e-6
+SHORTEST_EDGE_MM = 20.0  # an opening's straight stretch that is shorter may be a curve's chord
 SMOOTH = 1.2  # of the turn between an arc's chords: a corner that turns by less is none
 
 Said = Callable[[float], str]  # a length as the tape measure says it
@@ -125,12 +126,15 @@ def _named(panel: Panel, start: Point, end: Point) -> tuple[str, tuple[str, str]
     dx, dy = end[0] - start[0], end[1] - start[1]
     facing = side_of(start, end)
     if abs(dy) < LEVEL_SLOPE * abs(dx):
-        name, ends = f"{SIDES[facing]} edge", ("left end", "right end") if dx > 0 else ("right end", "left end")
+        name, ends = f"{SIDES[facing]} edge", ("its left end", "its right end") if dx > 0 else ("its right end", "its left end")
     elif abs(dx) < LEVEL_SLOPE * abs(dy):
-        name, ends = f"{SIDES[facing]} edge", ("top end", "bottom end") if dy > 0 else ("bottom end", "top end")
+        name, ends = f"{SIDES[facing]} edge", ("its top end", "its bottom end") if dy > 0 else ("its bottom end", "its top end")
     else:
         across, down = ("left" if dy < 0 else "right"), ("upper" if dx > 0 else "lower")
-        name, ends = f"{down} {across} slope", ("upper end", "lower end") if dy > 0 else ("lower end", "upper end")
+        name, ends = (
+            f"{down} {across} slope",
+            ("its upper end", "its lower end") if dy > 0 else ("its lower end", "its upper end"),
+        )
     corners = {(0.0, 0.0): "top left", (wide, 0.0): "top right", (wide, high): "bottom right", (0.0, high): "bottom left"}
     said = [
         next((words for corner, words in corners.items() if math.dist(corner, place) < SAME_POINT_MM), word)
@@ -199,8 +203,8 @@ def stretch_of(panel: Panel, side: int, point: Point, datum: str) -> Edge | None
         return edge(whole, before[-1][1], far_corner)
     low, high = before[-1], after[0]
     if from_far:
-        return edge(high[0], low[1], f"the {high[2].name}'s {'top' if axis else 'left side'}")
-    return edge(low[1], high[0], f"the {low[2].name}'s {'bottom' if axis else 'right side'}")
+        return edge(high[0], low[1], f"{high[2].name}, {f'top {SIDES[side]}' if axis else f'{SIDES[side]} left'}")
+    return edge(low[1], high[0], f"{low[2].name}, {f'bottom {SIDES[side]}' if axis else f'{SIDES[side]} right'}")
 
 
 def _corner_words(side: int) -> tuple[str, str]:
@@ -226,10 +230,27 @@ def _gaps(panel: Panel, side: int) -> list[tuple[float, float, Opening]]:
 
 def opening_edge(opening: Opening, edge: int) -> Edge:
     """An edge of an opening by its number (left, right, top, bottom), read from its own upper or left corner; from below where it has no upper ones."""
+    start, end = straight_edge(opening, edge) or ((0.0, 0.0), (0.0, 0.0))
+    facing, side = ((LEFT, "left side"), (RIGHT, "right side"), (TOP, "top"), (BOTTOM, "bottom"))[edge]
+    name = f"{opening.name}, {side}"
+    if edge >= 2:
+        return Edge(start, end, facing, name, f"{opening.name}, {'top' if edge == 2 else 'bottom'} left")
+    side = "left" if edge == 0 else "right"
+    if opening.ring:
+        return Edge(end, start, facing, name, f"{opening.name}, bottom {side}")
+    return Edge(start, end, facing, name, f"{opening.name}, top {side}")
+
+
+def straight_edge(opening: Opening, edge: int) -> tuple[Point, Point] | None:
+    """From where to where, down or across, an opening's edge on a side of its box is straight: the whole side, unless it has a ring of its own."""
     left, top, right, bottom = (float(v) for v in (opening.box.left, opening.box.top, opening.box.right, opening.box.bottom))
-    if edge < 2:
-        x, facing, side = (left, LEFT, "left side") if edge == 0 else (right, RIGHT, "right side")
-        ends, words = (((x, bottom), (x, top)), "its bottom") if opening.ring else (((x, top), (x, bottom)), "its top")
-        return Edge(*ends, facing, f"{opening.name}, {side}", words)
-    y, facing, side = (top, TOP, "top") if edge == 2 else (bottom, BOTTOM, "bottom")
-    return Edge((left, y), (right, y), facing, f"{opening.name}, {side}", "its left end")
+    if not opening.ring:
+        return (((left, top), (left, bottom)), ((right, top), (right, bottom)), ((left, top), (right, top)), ((left, bottom), (right, bottom)))[edge]  # fmt: skip
+    across, place = (0, (left, right)[edge]) if edge < 2 else (1, (top, bottom)[edge - 2])
+    for one, other in pairwise([*opening.ring, opening.ring[0]]):
+        if (
+            max(abs(one[across] - place), abs(other[across] - place)) < SAME_POINT_MM
+            and math.dist(one, other) > SHORTEST_EDGE_MM
+        ):
+            return (one, other) if one[1 - across] < other[1 - across] else (other, one)
+    return None

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from dividers.core.base.quantities import run, spoken
+from dividers.core.base.texts import counted
 from dividers.core.job.layers import MOTIFS
 from dividers.core.order.network import NamedLag, Steps, Task
 from dividers.core.order.round_choices import whole_minutes
@@ -48,7 +49,7 @@ def _marked(site: WorkSite, work: HandWork) -> list[Task]:
     on_strips = sum(len(strip.readings) for strip in strips)
     minutes = whole_minutes((marks + on_strips) * site.piece.method.rates.mark_min)
     count = f"{len(strips)} registration strip{'s' if len(strips) > 1 else ''} and make " if strips else ""
-    words = f"{'Cut ' if strips else 'Make '}{count}{marks} marks for {work.layer.name}"
+    words = f"{'Cut ' if strips else 'Make '}{count}{counted(marks, 'mark')} for {work.layer.name}"
     return [Task(name, site.piece.name, minutes, words, split=True, layer=work.layer.name)]
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from dividers.core.base.quantities import spoken
+from dividers.core.base.texts import counted
 from dividers.core.job.drying import water_min
 from dividers.core.job.layers import CELLS
 from dividers.core.job.method import BY_EYE
@@ -109,10 +110,10 @@ def _mark(site: WorkSite, ground: FirstGround) -> Steps:
     name = replace(site.key("mark"), turn=layer + 1)
     minutes = whole_minutes(marks * site.piece.method.rates.mark_min)
     how = ", centre first," if site.piece.method.mark_order == "centre-first" else ""
-    words = f"Make {marks} marks{how} and check the diagonals"
+    words = f"Make {counted(marks, 'mark')}{how} and check the diagonals"
     waits = []
     if layer:
-        words = f"Make {marks} marks for {site.plan.piece.stack[layer].name}"
+        words = f"Make {counted(marks, 'mark')} for {site.plan.piece.stack[layer].name}"
     if ground.last:
         dry = site.dries_in(site.piece.base, "touch_dry_min")
         waits.append(NamedLag(ground.last, name, dry, f"the base must be dry to the touch, {spoken(dry)}", "touch-dry"))
@@ -176,9 +177,13 @@ def _after(site: WorkSite, rounds: Sequence[RoundSteps], hand: Steps, over: Step
             why = f"the paint beside it must be dry to the touch, {spoken(dry)}"
             waits.append(NamedLag(last, touch.name, dry, why, "touch-dry"))
     by_eye = [number for number, each in enumerate(piece.stack) if each.method.marks == BY_EYE]
-    if any("erase" in mark.side and mark.layer not in by_eye for mark in site.plan.marks):
+    own = [mark.side for mark in site.plan.marks if mark.layer not in by_eye]
+    pencil, chalk = any("erase" in side for side in own), any("chalk" in side for side in own)
+    if pencil or chalk:
         dry = max(site.dries_in(color, "recoat_min") for each in rounds for color in each.choice.colors)
-        erase = Task(site.key("erase"), piece.name, whole_minutes(ERASE_MIN), "Erase the pencil marks that show")
+        said = "Erase the pencil marks that show" if pencil else "Wipe off the chalk"
+        said += " and wipe off the chalk" if pencil and chalk else ""
+        erase = Task(site.key("erase"), piece.name, whole_minutes(ERASE_MIN), said)
         waits.append(NamedLag(touch.name, erase.name, dry, f"touched-up paint must be dry, {spoken(dry)}", "recoat"))
         tasks.append(erase)
     for coat in range(1, piece.method.clear_coats + 1):

@@ -14,6 +14,7 @@ import numpy as np
 from dividers.core.base.errors import BadInput
 from dividers.core.cells.as_painted import as_they_came_out
 from dividers.core.cells.layout import Layout, lay_out, region_of
+from dividers.core.cells.thin_parts import without_thin
 from dividers.core.cells.zones import Below, lay_layer
 from dividers.core.geometry import polygons
 from dividers.core.geometry.overlaps import overlapping
@@ -220,7 +221,7 @@ class LayeredPlan(PiecePlan):
         return LayeredPlan(job, piece, self.layouts, None, parts)
 
 
-OF_A_LAYER = {"wider-than-cell", "sliver", "paints-nothing"}
+OF_A_LAYER = {"wider-than-cell", "sliver", "short-edge", "paints-nothing"}
 
 
 def _summed(options: Sequence[Option], name: str) -> Option:
@@ -246,7 +247,7 @@ def plan_piece(job: Job, piece: Piece) -> PiecePlan:
     if not piece.layered:
         tape_mm = float(piece.method.tape.width_mm)
         with at_path("layers.0.pattern" if piece.layers else "pattern"):
-            layouts = tuple(lay_out(sheet, piece.pattern, piece.base, tape_mm) for sheet in sheets)
+            layouts = tuple(without_thin(lay_out(sheet, piece.pattern, piece.base, tape_mm)) for sheet in sheets)
         return PiecePlan(job, piece, layouts)
     below: list[Below] = []
     parts: list[PiecePlan] = []
@@ -263,7 +264,8 @@ def plan_piece(job: Job, piece: Piece) -> PiecePlan:
 
 def _laid(number: int, layer: Layer, piece: Piece, sheets: Sequence[Sheet], below: Sequence[Below]) -> tuple[Layout, ...]:
     with at_path(f"layers.{number}.pattern"):
-        return lay_layer(sheets, layer.zone, layer.pattern, piece.base, float(layer.method.tape.width_mm), below)
+        laid = lay_layer(sheets, layer.zone, layer.pattern, piece.base, float(layer.method.tape.width_mm), below)
+        return tuple(without_thin(layout) for layout in laid)
 
 
 @contextmanager

@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from dividers.core.base.lengths import exact, read_off, write_exact
-from dividers.core.base.tolerances import SLIVER_MM
+from dividers.core.base.tolerances import SHORTEST_STRIP_MM, SLIVER_MM
 from dividers.core.cells.layout import Layout, lay_out, widths_of
 from dividers.core.cells.sponge_loads import loads_of
 from dividers.core.job.layers import STRIP, Layer
@@ -232,9 +232,25 @@ def _warnings(plan: PiecePlan) -> tuple[Caution, ...]:
     job, piece = plan.job, plan.piece
     found = [pair for layout, keys in zip(plan.layouts, plan.cell_keys, strict=True) for pair in _slivers(job, layout, keys)]
     found += _tape_warnings(job, piece, plan.taping) + _survey_warnings(job, piece) + _base_warnings(piece) + _odd(plan)
-    found += odd_hand_work(plan.hand)
+    found += odd_hand_work(plan.hand) + _short_edges(plan)
     computed = tuple(Caution(code, piece.name, message) for code, message in found)
     return _notes(job, piece, plan.layouts, fact=False) + computed
+
+
+def _short_edges(plan: PiecePlan) -> list[tuple[str, str]]:
+    """Edges that no strip is laid along, as nobody would lay one so short."""
+    many = sum(strips.by_brush for each in plan.taping.chosen.rounds for strips in each.strips)
+    if not many:
+        return []
+    least = write_rounded(exact(SHORTEST_STRIP_MM), plan.job)
+    one = many == 1
+    return [
+        (
+            "short-edge",
+            f"{'One edge is' if one else f'{many} edges are'} shorter than {least} with no room for a longer strip: "
+            f"no tape there, cut {'it' if one else 'them'} in by brush.",
+        )
+    ]
 
 
 def _odd(plan: PiecePlan) -> list[tuple[str, str]]:
@@ -305,6 +321,7 @@ def _slivers(job: Job, layout: Layout, keys: list[str]) -> list[tuple[str, str]]
     parts = f"Part {names} is" if len(thin) == 1 else f"Parts {names}{more} are"
     panel = layout.sheet.placed[int(layout.panels[thin[0]])].panel.name
     least, enough = (write_rounded(exact(mm), job) for mm in (float(widths.min()), SLIVER_MM))
+    least = f"less than {enough.removeprefix('about ')}" if least == enough else least
     return [
         (
             "sliver",

@@ -12,6 +12,7 @@ from functools import cached_property
 import numpy as np
 
 from dividers.core.base.quantities import spoken
+from dividers.core.base.texts import counted
 from dividers.core.base.units import DAY_MIN
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.ledger import NOTHING
@@ -151,17 +152,19 @@ def _least_cost(options: tuple[Option, ...], day_min: float) -> Taping:
     other = min((o for o in options if o is not chosen), key=cost)
     spared = other.labour_min - chosen.labour_min
     sooner = (other.elapsed_min - chosen.elapsed_min) / DAY_MIN
-    counted = f"A day counts as {spoken(day_min)} of taping here; change that under “Your rates”."
+    valued = f"A day counts as {spoken(day_min)} of taping here; change that under “Your rates”."
     if spared < -1:
-        reason = f"{_who(chosen, 'take')} about {-spared:.0f} min more taping than {other.taping} but {_days(sooner)} less. {counted}"
+        reason = (
+            f"{_who(chosen, 'take')} about {-spared:.0f} min more taping than {other.taping} but {_days(sooner)} less. {valued}"
+        )
         return _used(chosen, options, reason)
     if spared < 1:
         habit = "; long strips are simpler" if chosen.taping == "strips" else ""
         return _used(chosen, options, f"{_who(chosen, 'take')} about as long as {other.taping} here{habit}.")
     reason = f"{_who(chosen, 'save')} about {spared:.0f} min of taping against {other.taping} here"
     if sooner < -0.5:
-        rounds = f"with {len(chosen.rounds)} rounds against {len(other.rounds)} the job takes {_days(-sooner)} more"
-        return _used(chosen, options, f"{reason}, but {rounds}. {counted}")
+        rounds = f"with {counted(len(chosen.rounds), 'round')} against {len(other.rounds)} the job takes {_days(-sooner)} more"
+        return _used(chosen, options, f"{reason}, but {rounds}. {valued}")
     return _used(chosen, options, reason + ".")
 
 

@@ -12,7 +12,7 @@ from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints
 from dividers.core.tape.laying import lay_strips
 from dividers.core.tape.outer_edges import HandEdge, hand_edges
-from dividers.core.tape.stretches import Runs, bridged, find_runs, without_twins
+from dividers.core.tape.stretches import Runs, bridged, find_runs, merged_twins
 from dividers.core.tape.strips import Strips, no_strips
 
 
@@ -89,10 +89,11 @@ class Round:
     def estimated(self) -> tuple[int, float]:
         """How many strips it takes and of what length in all (mm), before they are cut to fit."""
         many, length = 0, 0.0
-        for layout, runs in zip(self.layouts, self.runs, strict=True):
-            keep, _ = without_twins(layout.borders.lines, runs, self.width_mm) if len(runs) else (np.zeros(0, np.int64), None)
-            many += len(keep)
-            length += float((runs.t1 - runs.t0)[keep].sum())
+        for layout, runs, now in zip(self.layouts, self.runs, self.painted, strict=True):
+            if len(runs):
+                keep, _, long = merged_twins(layout, runs, now, self.width_mm)
+                many += len(keep)
+                length += float((long.t1 - long.t0)[keep].sum())
             if self.taping == "reserve":
                 way = layout.tape_lines.end - layout.tape_lines.start
                 many += len(way)

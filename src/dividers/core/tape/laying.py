@@ -13,8 +13,8 @@ from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Shapes, chosen, from_rings, joined
 from dividers.core.tape.line_reach import reaches
 from dividers.core.tape.over_folds import apart
-from dividers.core.tape.stretches import Runs, footprints, without_twins
-from dividers.core.tape.strips import Beneath, Strips, joined_strips
+from dividers.core.tape.stretches import Runs, footprints, merged_twins
+from dividers.core.tape.strips import Beneath, Strips, joined_strips, without_short
 
 
 def lay_strips(
@@ -25,7 +25,9 @@ def lay_strips(
     Where `turns` (a turn for each cell) are given, the tape of cells pulled first is laid last.
     """
     lines = layout.borders.lines
-    keep, twin = without_twins(lines, runs, width_mm) if len(runs) else (np.zeros(0, np.int64), np.zeros(0, bool))
+    keep, twin, runs = (
+        merged_twins(layout, runs, painted, width_mm) if len(runs) else (np.zeros(0, np.int64), np.zeros(0, bool), runs)
+    )
     rings = footprints(lines, runs.line[keep], runs.side[keep], runs.t0[keep], runs.t1[keep], width_mm)
     ground = ShapeIndex(from_rings(rings))
     strip, cell = overlapping(ground, layout.shape_index)
@@ -38,7 +40,9 @@ def lay_strips(
     strips = _from_parts(lines, runs, keep, twin, ground.shapes, parts, width_mm, beneath, laid_first)
     if reserving:
         strips = joined_strips(_reserving(layout, beneath), strips)
-    return apart(layout, strips, layout.polygons[painted[: len(layout.polygons)]], width_mm) if layout.sheet.creases else strips
+    if layout.sheet.creases:
+        strips = apart(layout, strips, layout.polygons[painted[: len(layout.polygons)]], width_mm)
+    return without_short(strips)
 
 
 def _from_parts(

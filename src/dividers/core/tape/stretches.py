@@ -7,11 +7,9 @@ each other make a run; where tape can run on between runs, they are joined.
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy.spatial import KDTree
 
-from dividers.core.base.tolerances import SAME_POINT_MM, SHORTEST_LINE_MM, SHORTEST_PART_MM
+from dividers.core.base.tolerances import BIT_MM, SAME_POINT_MM, SHORTEST_LINE_MM, SHORTEST_PART_MM, SHORTEST_STRIP_MM
 from dividers.core.cells.layout import Layout, off_surface
-from dividers.core.geometry.graph import components
 from dividers.core.geometry.ledger import NOTHING, Lines
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, from_rings
@@ -147,12 +145,38 @@ def gap_grounds(lines: Lines, runs: Runs, after: Ints, width_mm: float) -> Shape
     return ShapeIndex(from_rings(rings))
 
 
-def without_twins(lines: Lines, runs: Runs, width_mm: float) -> tuple[Ints, Bools]:
-    """The runs to lay, leaving out those whose ground another's tape covers exactly; and which of them serve two lines."""
+def merged_twins(layout: Layout, runs: Runs, painted: Bools, width_mm: float) -> tuple[Ints, Bools, Runs]:
+    """The runs to lay: of those that would cover the same band from both sides one, as long as all of them; which of them serve two lines; and
+    all runs, those to lay made that long, and long enough for a hand."""
+    lines = layout.borders.lines
     along = lines.directions[runs.line]
     near = lines.offsets[runs.line] - np.where(runs.side > 0, 0.0, width_mm)
-    places = np.column_stack([np.arctan2(along[:, 1], along[:, 0]) * 1000, runs.t0, runs.t1, near])
-    pairs = KDTree(places).query_pairs(TWIN_MM, p=np.inf, output_type="ndarray")
-    first = components(len(runs), pairs)
-    keep = np.unique(first)
-    return keep, np.bincount(first)[keep] > 1
+    angle = np.arctan2(along[:, 1], along[:, 0]) * 1000
+    band = np.zeros(len(runs), np.int64)
+    for column in (angle, near):  # alike within TWIN_MM
+        order = np.lexsort([column, band])
+        new = (np.diff(column[order]) > TWIN_MM) | (np.diff(band[order]) > 0)
+        band[order] = np.concatenate([[0], np.cumsum(new)])
+    order = np.lexsort([runs.t0, band])
+    first, reach, here = np.arange(len(runs)), -np.inf, -1
+    head = 0
+    for run in order.tolist():
+        if band[run] == here and runs.t0[run] < reach - SAME_POINT_MM:
+            first[run], reach = head, max(reach, float(runs.t1[run]))
+        else:
+            head, here, reach = run, int(band[run]), float(runs.t1[run])
+    many = np.bincount(first, minlength=len(runs))
+    low, high = runs.t0.copy(), runs.t1.copy()
+    np.minimum.at(low, first, runs.t0)
+    np.maximum.at(high, first, runs.t1)
+    wider = np.flatnonzero((many > 1) & ((low < runs.t0 - SAME_POINT_MM) | (high > runs.t1 + SAME_POINT_MM)))
+    if len(wider):  # a longer one must not lie on paint: else each keeps its own
+        rings = footprints(lines, runs.line[wider], runs.side[wider], low[wider], high[wider], width_mm)
+        strip, cell = overlapping(ShapeIndex(from_rings(rings)), layout.shape_index)
+        on_paint = wider[np.unique(strip[painted[cell]])]
+        alone = np.isin(first, on_paint)
+        first[alone] = np.flatnonzero(alone)
+        low[on_paint], high[on_paint] = runs.t0[on_paint], runs.t1[on_paint]
+        many = np.bincount(first, minlength=len(runs))
+    short = np.maximum(BIT_MM - (high - low), 0) / 2 * (high - low < SHORTEST_STRIP_MM)
+    return np.flatnonzero(many), many[many > 0] > 1, replace(runs, t0=low - short, t1=high + short)

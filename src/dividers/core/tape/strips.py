@@ -7,9 +7,10 @@ from typing import Any
 
 import numpy as np
 
+from dividers.core.base.tolerances import SAME_POINT_MM, SHORTEST_STRIP_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.overlaps import Groups, ShapeIndex, grouped, overlapping
-from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Point, Shapes, joined
+from dividers.core.geometry.shapes import NO_SHAPES, Bools, Floats, Ints, Point, Shapes, chosen, joined
 
 SQUARE_DEG = (
     5.0  # a strip that crosses a fold squarer than this is creased into it, else cut there (common practice, no source)
@@ -51,6 +52,7 @@ class Strips:
     panel: Ints
     goes_on: Ints
     beneath: Beneath
+    by_brush: int = 0  # edges too short for any strip, which are cut in
 
     def __len__(self) -> int:
         return len(self.start)
@@ -114,6 +116,25 @@ def no_strips(layout: Layout) -> Strips:
     return Strips(ways, ways, ways, flags, flags, flags, NO_SHAPES, ways, np.zeros(0), none, none, beneath)
 
 
+def without_short(strips: Strips) -> Strips:
+    """Without strips that nobody would lay; what they protected is cut in by brush."""
+    keep = strips.lengths >= SHORTEST_STRIP_MM - SAME_POINT_MM
+    if keep.all():
+        return strips
+    at = np.flatnonzero(keep)
+    place = np.full(len(strips) + 1, -1)
+    place[at] = np.arange(len(at))
+    columns = ("start", "end", "out", "perimeter", "reserve", "twin", "ends", "slit_mm", "panel")
+    return replace(
+        strips,
+        **{name: getattr(strips, name)[at] for name in columns},
+        shapes=chosen(strips.shapes, at),
+        goes_on=place[strips.goes_on[at]],
+        beneath=replace(strips.beneath, source=strips.beneath.source[at]),
+        by_brush=strips.by_brush + int((~keep).sum()),
+    )
+
+
 def joined_strips(one: Strips, other: Strips) -> Strips:
     """Both, one after the other."""
 
@@ -133,4 +154,5 @@ def joined_strips(one: Strips, other: Strips) -> Strips:
         panel=column("panel"),
         goes_on=column("goes_on"),
         beneath=replace(one.beneath, source=np.concatenate([one.beneath.source, other.beneath.source])),
+        by_brush=one.by_brush + other.by_brush,
     )

@@ -4,6 +4,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from dividers.core.base.texts import counted
 from dividers.core.job.drying import drying_factor
 from dividers.core.job.model import Job
 from dividers.core.order.network import Lag, Task
@@ -72,7 +73,7 @@ def differences(then: Sequence[Task], now: Sequence[Task]) -> tuple[str, ...]:
         for key in old
         if key in new and old[key].words != new[key].words
     ]
-    said = [f"{len(new)} steps instead of {len(old)}."] if len(new) != len(old) else []
+    said = [f"{counted(len(new), 'step')} instead of {len(old)}."] if len(new) != len(old) else []
     for words, found in (("Not among them", gone), ("New", more), ("Otherwise", other)):
         said += [f"{words}: {each}." for each in found]
     return tuple(said)
@@ -82,7 +83,7 @@ def differences_in_keys(then: Collection[str], now: Sequence[Task]) -> tuple[str
     """The same where of the steps of a run only their keys are known, as up to 0.1.0."""
     gone = sorted(set(then) - {task.key for task in now})
     more = [f"{task.piece}: {task.words}" for task in now if task.key not in then]
-    said = [f"{len(now)} steps instead of {len(then)}."] if len(now) != len(then) else []
+    said = [f"{counted(len(now), 'step')} instead of {len(then)}."] if len(now) != len(then) else []
     said += [f"Not among them: {' '.join(part for part in key.split('/') if part != '-')}." for key in gone]
     return (*said, *(f"New: {each}." for each in more))
 

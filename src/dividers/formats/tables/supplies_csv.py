@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from dividers.core.base.errors import BadInput, BadJob
+from dividers.core.base.texts import counted
 from dividers.core.job.document import Document
 from dividers.core.job_file.supplies import KEYS, KINDS, body_from, check, shown
 from dividers.formats.tables.csv_rows import read_rows
@@ -50,7 +51,7 @@ def read_supplies(text: str) -> list[Row]:
     if "kind" not in heads or "name" not in heads:
         raise BadInput("The first line must name the columns; kind and name must be among them.", "file")
     if len(rows) > MOST_LINES:
-        raise BadInput(f"That has {len(rows)} lines; at most {MOST_LINES} are read.", "file")
+        raise BadInput(f"That has {counted(len(rows), 'line')}; at most {MOST_LINES} are read.", "file")
     found = []
     for number, cells in enumerate(rows[1:], 2):
         if not any(cell.strip() for cell in cells):

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import LONGEST_TEXT, read_length
+from dividers.core.base.texts import counted
 from dividers.core.base.units import LENGTH_MM
 from dividers.core.job.document import READINGS, Document
 from dividers.core.survey.kept_readings import KINDS, NEEDS_PLACE, kind_of, length_key
@@ -106,7 +107,7 @@ def read_survey(text: str, unit: str, panels: Sequence[str]) -> list[SurveyLine]
     if not rows:
         raise BadInput("There is nothing to read. Paste lines like: width; 119 1/8 in", "table")
     if len(rows) > MOST_LINES:
-        raise BadInput(f"That has {len(rows)} lines; at most {MOST_LINES} are read.", "table")
+        raise BadInput(f"That has {counted(len(rows), 'line')}; at most {MOST_LINES} are read.", "table")
     separator = _separator([raw for _, raw in rows])
     split = [(n, raw, [_plain(cell) for cell in read_rows(raw, separator)[0]]) for n, raw in rows]
     columns, units = _columns(split[0][2])

@@ -11,6 +11,7 @@ from dividers.core.base.errors import BadInput, NotFound, NotYet
 from dividers.core.base.lengths import GRADUATIONS, exact, read_off
 from dividers.core.base.quantities import amount
 from dividers.core.base.safety import SAFETY
+from dividers.core.base.texts import counted
 from dividers.core.job.document import free_key
 from dividers.core.order.schedule_document import schedule_document
 from dividers.core.output.cad_layers import Layers, layers_of
@@ -189,7 +190,7 @@ def _cutting(asked: _Wanted) -> tuple[str, bytes]:
             cuts = cutting_list(each, units)
             numbers = _strips_of_cuts(plan, each, units)
             pen.heading(
-                f"{plan.piece.round_title(each.number, each.layer)}: {sum(cut.many for cut in cuts)} strips of {plan.piece_in(each.layer).method.tape.key}{f', for each of {copies} alike' if copies > 1 else ''}"
+                f"{plan.piece.round_title(each.number, each.layer)}: {counted(sum(cut.many for cut in cuts), 'strip')} of {plan.piece_in(each.layer).method.tape.key}{f', for each of {copies} alike' if copies > 1 else ''}"
             )
             pen.table(
                 [("Cut", 0.22), ("How many", 0.18), ("Strips", 0.6)],

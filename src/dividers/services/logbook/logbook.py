@@ -9,6 +9,7 @@ from uuid import uuid4
 
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.base.lengths import read_length
+from dividers.core.base.texts import counted
 from dividers.core.base.whole import whole
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.plan.piece_plan import PiecePlan
@@ -215,7 +216,7 @@ def _edges(fields: Fields, about: LoggedRound, strip: str, half: bool, photo: bo
     if not sum(found) and not fields.faults:
         fields.faults["clean"] = f"Say how many strips were clean, slight or bled; this round has {about.strips}."
     elif sum(found) > about.strips and not fields.faults:
-        fields.faults["clean"] = f"These are {sum(found)} strips; this round has {about.strips}."
+        fields.faults["clean"] = f"That makes {counted(sum(found), 'strip')}; this round has {about.strips}."
     return found
 
 

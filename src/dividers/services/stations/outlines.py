@@ -9,6 +9,7 @@ from typing import Any
 
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import read_length
+from dividers.core.base.texts import counted
 from dividers.core.base.whole import whole
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.reader import LONGEST_NAME
@@ -192,7 +193,7 @@ def _facets(connection: sqlite3.Connection, opened: Opened, piece_key: str, look
         "reserve": None,
     }
     editing.edit_piece(connection, opened.id, piece_key, "pattern", base, {"pattern": pattern}, {})
-    return f"{len(lines)} lines between {len(points)} points are now facets: choose a colour for each region at Pattern."
+    return f"{counted(len(lines), 'line')} between {counted(len(points), 'point')} {'is' if len(lines) == 1 else 'are'} now facets: choose a colour for each region at Pattern."
 
 
 def _inside(points: list[Point], closed: bool, box: tuple[float, ...], named: Callable[[Point], str]) -> list[list[str]]:

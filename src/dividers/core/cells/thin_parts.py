@@ -1,0 +1,79 @@
+"""Parts thinner than a pencil line, which nobody can tape or paint: each becomes a corner of the part beside it."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from dividers.core.base.tolerances import THINNEST_MM
+from dividers.core.cells.layout import Layout
+from dividers.core.geometry import ledger, polygons
+from dividers.core.geometry.shapes import Ints, chosen, joined
+from dividers.core.patterns.base.parameters import Note
+
+SAID = Note("crumbs", "Corners thinner than a pencil line are left to the part beside them.", fact=True)
+
+
+def without_thin(layout: Layout) -> Layout:
+    """The same with every part thinner than THINNEST_MM joined to the part that it has the longest border with."""
+    if layout.plain:
+        layout = replace(layout, plain=without_thin(layout.plain))
+    thin = _thin(layout)
+    if not len(thin):
+        return layout
+    into = _neighbours(layout, thin)
+    if not into:
+        return layout
+    shapes = polygons.to_polygons(layout.cells)
+    grown: dict[int, polygons.Polygon] = {}
+    for to in sorted(set(into.values())):
+        own = [shapes[cell] for cell in thin.tolist() if into.get(cell) == to]
+        whole = polygons.one_of([shapes[to], *own])
+        if whole is not None:
+            grown[to] = whole
+    gone = np.array(sorted(cell for cell, to in into.items() if to in grown), np.int64)
+    if not len(gone):
+        return layout
+    kept = np.setdiff1d(np.arange(len(layout.cells)), gone)
+    changed = np.array(sorted(grown), np.int64)
+    same = np.setdiff1d(kept, changed)
+    every = joined([chosen(layout.cells, same), polygons.from_polygons([grown[to] for to in changed.tolist()])])
+    cells = chosen(every, np.argsort(np.concatenate([same, changed]), kind="stable"))
+    return replace(
+        layout,
+        cells=cells,
+        slots=layout.slots[kept],
+        borders=ledger.borders_of(cells),
+        panels=layout.panels[kept],
+        under=layout.under[kept],
+        layers=layout.layers[kept],
+        reserved=layout.reserved[kept],
+        origins=layout.origins[kept],
+        tiles=replace(layout.tiles, notes=tuple(dict.fromkeys([*layout.tiles.notes, SAID]))),
+    )
+
+
+def _thin(layout: Layout) -> Ints:
+    """The cells that nothing THINNEST_MM wide fits into: twice the area over the perimeter is at least the radius of what fits."""
+    radius = THINNEST_MM / 2
+    half = layout.cells.areas() / np.maximum(layout.cells.perimeters(), 1e-9)
+    maybe = np.flatnonzero((half < radius) & ~layout.reserved)
+    if not len(maybe):
+        return maybe
+    shapes = polygons.to_polygons(chosen(layout.cells, maybe))
+    return maybe[[polygons.is_thin(shape, radius) for shape in shapes]]
+
+
+def _neighbours(layout: Layout, thin: Ints) -> dict[int, int]:
+    """For each thin cell the one on its panel that it has the longest border with; none where all beside it are thin."""
+    borders = layout.borders
+    is_thin = np.zeros(len(layout.cells), bool)
+    is_thin[thin] = True
+    into = {}
+    for cell in thin.tolist():
+        at = np.flatnonzero((borders.plus == cell) | (borders.minus == cell))
+        other = np.where(borders.plus[at] == cell, borders.minus[at], borders.plus[at])
+        fit = (other != ledger.NOTHING) & ~is_thin[other] & (layout.panels[other] == layout.panels[cell])
+        if fit.any():
+            shared = np.bincount(other[fit], borders.lengths[at[fit]])
+            into[cell] = int(shared.argmax())
+    return into
