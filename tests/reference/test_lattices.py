@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
+from dividers.core.geometry.colouring import fewest_colours
 from dividers.core.geometry.graph import least_colouring
 from dividers.core.geometry.ledger import NOTHING, borders_of
 from dividers.core.geometry.shapes import from_rings
@@ -142,3 +143,16 @@ def test_rounds_keep_conflicts_apart_and_are_two_where_two_are_enough(pairs):
     assert (rounds.max() <= 1) == nx.is_bipartite(graph)
     assert rounds.max() <= max((degree for _, degree in graph.degree), default=0)
     assert (least_colouring(np.zeros(15, bool), np.zeros((0, 2), np.int64)) == NOTHING).all()
+    fewest = fewest_colours(np.ones(15, bool), np.array(sorted(pairs), np.int64).reshape(-1, 2))
+    assert all(fewest[a] != fewest[b] for a, b in graph.edges)
+    assert not graph or not can_be_coloured(graph, sorted(graph, key=graph.degree, reverse=True), int(fewest.max()))
+
+
+def can_be_coloured(graph, nodes, colours, so_far=()):
+    """Whether the nodes that are left can take one of so many colours each; by trying all of them."""
+    if len(so_far) == len(nodes):
+        return True
+    known = dict(zip(nodes, so_far, strict=False))
+    taken = {known[other] for other in graph[nodes[len(so_far)]] if other in known}
+    fresh = min(colours, max(so_far, default=-1) + 2)  # colours not used yet are all alike
+    return any(can_be_coloured(graph, nodes, colours, (*so_far, each)) for each in range(fresh) if each not in taken)

@@ -12,7 +12,8 @@ from dividers.core.base.colour import luminance
 from dividers.core.base.tolerances import SAME_POINT_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry import polygons
-from dividers.core.geometry.graph import counted, least_colouring
+from dividers.core.geometry.colouring import fewest_colours
+from dividers.core.geometry.graph import counted
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, from_rings
 from dividers.core.job.products import Colour
@@ -112,7 +113,7 @@ def split_by_conflicts(
             later = np.logical_or.reduce([np.zeros(len(now), bool), *(after.painted[index] for after in turns[number + 1 :])])
             pairs, narrow = conflicts(layout, now, kept_in(layout, now, later, turn.colors, palette), width_mm)
             tight += [narrow] if narrow else []
-            colourings.append(least_colouring(now, pairs))
+            colourings.append(fewest_colours(now, pairs))
         for part in range(max((int(c.max(initial=-1)) for c in colourings), default=-1) + 1):
             drafts.append(RoundCells(turn.colors, tuple(c == part for c in colourings)))
     return drafts, Tight(sum(t.runs for t in tight), min(t.gap_mm for t in tight)) if tight else None
