@@ -4,11 +4,12 @@ from datetime import datetime
 
 import pytest
 from budget import examples
-from hypothesis import given
+from hypothesis import assume, given
 from jobs import any_jobs, wall
 
 from dividers.core.base.errors import BadJob
 from dividers.core.job_file.job_reader import read_job
+from dividers.core.order.round_choices import choices_of
 from dividers.core.order.schedule import schedule_of, start_of
 from dividers.core.order.schedule_document import add_areas, schedule_document
 from dividers.core.order.task_key import TaskKey
@@ -120,3 +121,24 @@ def test_no_tape_lies_on_paint_that_is_not_safe_cell_by_cell_whatever_the_areas(
 def test_a_name_with_an_area_reads_back():
     key = TaskKey("wall", "tape", 2, area=3)
     assert TaskKey.read(str(key)) == key and str(key) == "wall/tape/2.3/-/-/-"
+
+
+@examples(12)
+@given(any_jobs())
+def test_no_strip_is_pulled_from_under_another_area_or_batch(document):
+    """Strips along the outer edge too: one that lies under another is not off before anything that this one faces is pulled."""
+    try:
+        plan = plan_job(read_job(document)).pieces[0]
+    except BadJob:
+        assume(False)
+    for choice in choices_of(plan.job, plan, None):
+        pulled = {}
+        for turn, batch in enumerate(choice.batches):
+            for band in batch:
+                for strip in choice.bands[band].strips:
+                    pulled.setdefault(strip, []).append(turn)
+        for sheet, strips in enumerate(plan.taping.chosen.rounds[choice.number - 1].strips):
+            for upper in range(len(strips)):
+                for lower in strips.after.members[strips.after.starts[upper] : strips.after.starts[upper + 1]].tolist():
+                    over, under = pulled.get((sheet, upper)), pulled.get((sheet, lower))
+                    assert not over or not under or max(under) >= min(over)

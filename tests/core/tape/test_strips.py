@@ -1,6 +1,7 @@
 """The general engine on cells that no stripe pattern makes: T-junctions, chequers, holes, cut ends."""
 
 from fractions import Fraction
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -21,7 +22,7 @@ from dividers.core.marks.marks import plan_marks, working_order
 from dividers.core.plan.strips_told import sides_in_words
 from dividers.core.rounds.options import plan_taping
 from dividers.core.tape.laying import lay_strips
-from dividers.core.tape.stretches import TWIN_MM, Runs, bridged, find_runs, without_twins
+from dividers.core.tape.stretches import TWIN_MM, Runs, bridged, find_runs, merged_twins
 
 TAPE = Tape("tape", Fraction(36), "medium", False, Fraction(55_000))
 
@@ -142,8 +143,11 @@ def test_one_strip_serves_two_lines_wherever_they_lie(gaps):
     side = np.where(lines.normals[:, 0] > 0, 1, -1) * np.tile([1, -1], len(gaps))
     lines = Lines(lines.directions, offsets * np.sign(lines.normals[:, 0]))
     none = np.zeros(0, np.int64)
-    runs = Runs(np.arange(count), side, np.zeros(count), np.full(count, 50.0), np.zeros(count, bool), none, none)
-    keep, twin = without_twins(lines, runs, 36.0)
+    until = np.tile([50.0, 45.0], len(gaps))  # one of the two may be shorter
+    runs = Runs(np.arange(count), side, np.zeros(count), until, np.zeros(count, bool), none, none)
+    layout = SimpleNamespace(borders=SimpleNamespace(lines=lines))
+    keep, twin, long = merged_twins(layout, runs, np.zeros(0, bool), 36.0)
+    assert (long.t1[keep][twin] == 50.0).all()
     both = {int(index) // 2 for index, serves in zip(keep, twin, strict=True) if serves}
     expected = np.abs(off) < 1
     assert [number in both for number in np.flatnonzero(clear)] == expected[clear].tolist()

@@ -13,7 +13,7 @@ def fewest_colours(members: Bools, pairs: Ints) -> Ints:
     """A colour (0, 1, ...) for each member so that no pair (n, 2) shares one, as few as are found; NOTHING for the others.
 
     >>> ring = np.array([[0, 1], [1, 2], [2, 3], [3, 4], [4, 0]])
-    >>> fewest_colours(np.ones(5, bool), ring).max()
+    >>> int(fewest_colours(np.ones(5, bool), ring).max())
     2
     """
     drafts = least_colouring(members, pairs)

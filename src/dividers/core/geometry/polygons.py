@@ -180,6 +180,17 @@ def solid(parts: Sequence[Polygon]) -> Polygons:
     return array
 
 
+def common_to(one: Polygons, other: Polygons) -> Polygons:
+    """What each polygon and its partner both cover; empty where they don't meet."""
+    return shapely.intersection(one, other)
+
+
+def reached(parts: Polygons, others: Polygons, mm: float) -> Bools:
+    """Whether each part and its partner lie no farther apart than that."""
+    found: Bools = shapely.dwithin(parts, others, mm)
+    return found
+
+
 def corners_of(part: Polygon) -> tuple[Point, ...]:
     """A polygon's outer ring, clockwise to the eye."""
     ring = shapely.orient_polygons(part, exterior_cw=False).exterior  # y runs down

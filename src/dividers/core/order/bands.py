@@ -5,6 +5,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from dividers.core.cells.layout import Layout
+from dividers.core.geometry import polygons
 from dividers.core.geometry.graph import components, in_order, rings
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
@@ -73,7 +75,7 @@ def bands_of(each: Round) -> list[Band]:
         same = painted[plus] & painted[minus] & (layout.slots[plus] == layout.slots[minus])
         meetings = np.column_stack([plus[same], minus[same]])
         root = components(count + len(strips), np.concatenate([facings, meetings]))
-        over = _over(strips, root, count)
+        over = np.concatenate([_over(strips, root, count), _over_outer(strips, layout, root, strip, cell)])
         merged = rings(count + len(strips), over)
         root = merged[root]
         found += _gathered(each, sheet, cells, root, strip, cell, merged[over], len(found))
@@ -88,6 +90,31 @@ def _over(strips: Strips, root: Ints, count: int) -> Ints:
     pairs = np.column_stack([root[count + upper[inner]], root[count + lower[inner]]])
     result: Ints = np.unique(pairs[pairs[:, 0] != pairs[:, 1]], axis=0)
     return result
+
+
+def _over_outer(strips: Strips, layout: Layout, root: Ints, strip: Ints, cell: Ints) -> Ints:
+    """The same where a strip along the outer edge lies below or above: of such a strip it is the stretch there that counts, with what it faces
+    (`strip` and `cell` are the pairs of what faces what), as it is cut between bands."""
+    upper = np.repeat(np.arange(len(strips)), np.diff(strips.after.starts))
+    lower = strips.after.members
+    outer = strips.perimeter[upper] | strips.perimeter[lower]
+    upper, lower = upper[outer], lower[outer]
+    if not len(upper):
+        return np.zeros((0, 2), np.int64)
+    shapes = polygons.to_polygons(strips.shapes)
+    both = polygons.common_to(shapes[upper], shapes[lower])
+    order = np.argsort(strip, kind="stable")
+    starts = np.searchsorted(strip[order], np.arange(len(strips) + 1))
+    found: list[tuple[int, int]] = []
+    for one, other, common in zip(upper.tolist(), lower.tolist(), both, strict=True):
+        roots = []
+        for each in (one, other):
+            own = cell[order[starts[each] : starts[each + 1]]]
+            faced = polygons.listed([common] * len(own))
+            near = own[polygons.reached(faced, layout.polygons[own], 2 * NEAR_MM)] if len(own) else own
+            roots.append(set(root[near if len(near) else own].tolist()))  # where it only runs on, all of it counts
+        found += [(a, b) for a in roots[0] for b in roots[1] - roots[0] if not roots[1] & {a}]
+    return np.unique(np.array(found, np.int64).reshape(-1, 2), axis=0)
 
 
 def facing(strips: Strips, shape_index: ShapeIndex, cells: Ints) -> tuple[Ints, Ints]:
