@@ -59,7 +59,7 @@ def test_a_round_in_one_line_moves_the_forecast(connection, job_id, tmp_path):
     told = planned_work(evidence.informed(connection, document))[1].choices["wall"][0]
     reasons = [str(reason) for reason in told.forecast.bleed.reasons]
     assert (
-        f"your logbook: {strips + 1} of {2 * strips} strips clean on rough surface, “delicate”, sealed with caulk"
+        f"your logbook: {strips + 1} of {2 * strips} strips clean, as counted there, on rough surface, “delicate”, sealed with caulk"
         in reasons[-1]
     )
     assert told.forecast.bleed.points != plain.forecast.bleed.points
@@ -78,7 +78,7 @@ def test_a_seal_that_failed_here_is_given_up_and_the_reason_says_so():
     assert chosen(10).seal.method == "caulk"
     failed = chosen(0)
     assert failed.seal.method != "caulk"
-    assert "Not caulk: your logbook: 0 of 10 strips clean on rough surface" in failed.reason
+    assert "Not caulk: your logbook: 0 of 10 strips clean, as counted there, on rough surface" in failed.reason
 
 
 def test_a_finding_that_cannot_be_is_left_out_of_every_forecast_and_named(connection, job_id, tmp_path):

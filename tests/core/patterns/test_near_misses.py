@@ -114,3 +114,12 @@ def test_points_that_two_strips_share_count_too_and_so_do_tips_too_sharp():
     [miss] = misses(sharp)[0]
     assert (miss.code, miss.point) == ("sharp-tip", "B")
     assert misses({**sharp, "points": {**sharp["points"], "C": ["0", "60"]}})[0] == []
+
+
+def test_what_is_near_goes_by_the_size_of_the_sheet():
+    """Two sides 19 mm apart are nearly one on a wall, and clearly two on a sheet of paper."""
+    legs = [("A", "B"), ("C", "D")]
+    for wide, seen in ((3000, True), (300, False)):
+        points = {"A": (0.1 * wide, 100.0), "B": (0.45 * wide, 100.0), "C": (0.55 * wide, 119.0), "D": (0.9 * wide, 119.0)}
+        area = Rectangle(Fraction(0), Fraction(0), Fraction(wide), Fraction(wide))
+        assert any(miss.code == "nearly-continues" for miss in find(legs, points, area)) is seen

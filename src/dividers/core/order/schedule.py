@@ -16,6 +16,7 @@ from dividers.core.order.solver_model import Stopping
 from dividers.core.order.starts import why_starts
 from dividers.core.order.tasks import Work, work_of
 from dividers.core.order.times import painters_of
+from dividers.core.order.trial import trial_left_out
 from dividers.core.plan.plan import Plan
 from dividers.core.risk.climate import Air, air_of
 from dividers.core.risk.forecast import cautions
@@ -82,6 +83,7 @@ class Schedule:
                 on = self._days_on(piece.key, choice.number)
                 limit = float(days) / DAY_MIN if days is not None else None
                 found += cautions(choice.situation, f"{piece.name}, round {choice.number}", on, limit)
+            found += trial_left_out(piece, self.work.choices.get(piece.key, ()))
         return tuple(dict.fromkeys(found))
 
     def _days_on(self, piece: str, number: int) -> float:

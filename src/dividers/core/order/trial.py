@@ -4,12 +4,29 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from dividers.core.job.crew import Climate
+from dividers.core.job.model import Piece
 from dividers.core.order.round_choices import RoundChoice, Trial, seal_upon
 from dividers.core.order.round_tasks import strips_by_area
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.risk.windows import seal_of
 
 ASKED = "none"  # what `trial_seal` says where nothing is tried
+
+
+def trial_left_out(piece: Piece, choices: Sequence[RoundChoice]) -> list[str]:
+    """What to say where a piece asks for a trial that no round can have."""
+    asked = next((m.trial_seal for m in (layer.method for layer in piece.stack) if m.trial_seal != ASKED), ASKED)
+    if asked == ASKED or not choices or any(choice.trial for choice in choices):
+        return []
+    caulked = [choice for choice in choices if choice.seal.skin_min is not None]
+    why = (
+        "caulk sets its own time for the pull, so nothing is tried beside it"
+        if caulked
+        else "the rounds are sealed that way as it is"
+    )
+    return [
+        f"{piece.name}: no trial of another seal ({asked.replace('-', ' ')}): {why}. Choose another seal at Schedule, or no trial."
+    ]
 
 
 def with_trial(plan: PiecePlan, choices: Sequence[RoundChoice], air: Climate) -> tuple[RoundChoice, ...]:

@@ -222,7 +222,8 @@ def _seal(seed: int, choices: Sequence[RoundChoice]) -> Exercise | None:
 
 def _bleed_said(s: Situation, seal: str) -> str:
     found = forecast(replace(s, seal=seal)).bleed
-    return f"Bleed is {found.level} then: {'; '.join(str(reason) for reason in found.reasons)}."
+    reasons = "; ".join(str(reason) for reason in found.reasons) or "nothing here makes it bleed"
+    return f"Bleed is {found.level} then: {reasons}."
 
 
 def score(exercise: Exercise, answer: str, units: str) -> Score:

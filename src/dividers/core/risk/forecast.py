@@ -139,7 +139,7 @@ def forecast(s: Situation, evidence: Counts = NO_COUNTS) -> Forecast:
 
 
 LEARNED = {
-    "bleed": "{} of {} strips clean on",
+    "bleed": "{} of {} strips clean, as counted there, on",
     "lift": "nothing lifted {} of {} times on",
     "bridge": "no bridging {} of {} times:",
 }

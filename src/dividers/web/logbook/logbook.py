@@ -7,6 +7,7 @@ from flask.typing import ResponseReturnValue
 from markupsafe import Markup
 
 from dividers.core.base.errors import BadInput
+from dividers.core.job.edge_counts import MOST_A_ROUND
 from dividers.core.output.scene import View
 from dividers.core.risk.lift import LIFT_WORDS
 from dividers.formats.photos import MOST_BYTES
@@ -63,6 +64,7 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], form: str 
         measured=logbook.tapes_measured(connection(), job_id),
         edges=edges_by_photo(connection(), job_id, opened.job.units),
         proposals=proposals.proposals(connection(), job_id),
+        most_a_round=MOST_A_ROUND,
         chances=chances_of(connection(), own),
         lifts=LIFT_WORDS,
         lift_options=[(name, f"{name}: {words}") for name, words in LIFT_WORDS.items()],

@@ -5,7 +5,7 @@ or an edge; tips too sharp to tape. For each the two clear ways out: exactly ont
 import itertools
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 import numpy as np
@@ -14,7 +14,9 @@ from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.base.parameters import Note
 
-# All common practice, no source: what the eye takes for one line, for one point, and for side by side.
+# All common practice, no source: what the eye takes for one line, for one point, and for side by side, on a wall; on a sheet that is looked at
+# from nearer by, less by as much as it is smaller.
+WALL_MM = 2000.0  # from corner to corner
 NEARLY_ONE_DIRECTION_DEG = 5.0
 NEARLY_ONE_LINE_MM = 25.0
 NEARLY_ONE_POINT_MM = 15.0
@@ -39,6 +41,7 @@ class NearMiss:
     other: Pair | None = None
     edge: str = ""
     gap_mm: float = 0.0
+    clear_mm: float = 0.0  # so far off it is clearly apart
 
 
 def near_misses(
@@ -51,6 +54,22 @@ def near_misses(
 
 def find(strips: Sequence[Pair], points: Mapping[str, Point], area: Rectangle, guides: Sequence[Pair] = ()) -> list[NearMiss]:
     """Every near miss of strips, called by the names of their ends, with each other and with guides, which stay where they are."""
+    size = math.hypot(float(area.width), float(area.height))
+    scale = min(size / WALL_MM, 1.0)
+    if scale < 1:
+        points = {name: (x / scale, y / scale) for name, (x, y) in points.items()}
+        area = Rectangle(*(Fraction(side / Fraction(scale)) for side in (area.left, area.top, area.right, area.bottom)))
+    misses = (_in_true_size(miss, scale) for miss in _find(strips, points, area, guides))
+    return [miss for miss in misses if miss.code == "sharp-tip" or miss.gap_mm > EXACT_MM]
+
+
+def _in_true_size(miss: NearMiss, scale: float) -> NearMiss:
+    apart = NEARLY_ONE_LINE_MM if miss.code == "nearly-continues" else NEARLY_ONE_POINT_MM
+    gap = miss.gap_mm if miss.code == "sharp-tip" else miss.gap_mm * scale
+    return replace(miss, gap_mm=gap, clear_mm=apart * scale)
+
+
+def _find(strips: Sequence[Pair], points: Mapping[str, Point], area: Rectangle, guides: Sequence[Pair]) -> list[NearMiss]:
     found: list[NearMiss] = []
     names = [*guides, *strips]  # guides first: of two it is the second that would be moved
     legs = np.array([(points[a], points[b]) for a, b in names]).reshape(-1, 2, 2)
@@ -139,11 +158,11 @@ def _note(miss: NearMiss, guides: Sequence[Pair] = ()) -> Note:
         f"the guide {' '.join(pair)}" if pair in guides else " ".join(pair) for pair in (miss.strip, miss.other or ())
     )
     strip = f"{strip[0].upper()}{strip[1:]}"
-    point, apart = miss.point, NEARLY_ONE_POINT_MM
+    point, apart = miss.point, miss.clear_mm
     match miss.code:
         case "nearly-continues":
             words = f"{strip} nearly continues {other}, {{}} off. Put it exactly in line, or move it to at least {{}} off, on either side."
-            lengths = [miss.gap_mm, NEARLY_ONE_LINE_MM]
+            lengths = [miss.gap_mm, apart]
         case "nearly-parallel":
             words = f"{strip} runs nearly side by side with {other}: at one end {{}} further off. Make it exactly parallel, or turn it clearly."
             lengths = [miss.gap_mm]

@@ -11,7 +11,7 @@ from dividers.core.geometry.shapes import Point
 from dividers.core.job.surface import Rectangle
 from dividers.core.patterns.free.construction import guides_of, legs_of, places_of
 from dividers.core.patterns.free.located import located
-from dividers.core.patterns.free.near_misses import NEARLY_ONE_LINE_MM, NEARLY_ONE_POINT_MM, NearMiss, Pair, find
+from dividers.core.patterns.free.near_misses import NearMiss, Pair, find
 
 MOST_WAYS = 6
 ON_EDGE_MM = 0.01
@@ -67,7 +67,7 @@ class _Clear:
             start = next(each for each in miss.strip if each != name)
             onto = {"meets": on_edge, "from": start, "along": list(against)} if on_edge else None
             return [WayOut(f"Make it parallel to {' '.join(against)}", name, onto)] if onto else []
-        apart = NEARLY_ONE_LINE_MM if miss.code == "nearly-continues" else NEARLY_ONE_POINT_MM
+        apart = miss.clear_mm
         words = (
             f"Exactly in line with {' '.join(against)}"
             if miss.code == "nearly-continues"
