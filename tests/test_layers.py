@@ -74,7 +74,7 @@ def test_borrowed_machinery_stays_behind_one_door():
         "platformdirs": {"cli.py"},
         "hypercorn": {"web/serving/http_server.py"},
         "cryptography": {"services/access/authority.py"},
-        "ortools": {"core/order/solver_model.py"},
+        "ortools": {"core/order/solver_model.py", "core/geometry/colouring.py"},
         "orjson": {"core/plan/plan_document.py"},
         "coloraide": {"core/base/contrast.py"},
         "icalendar": {"formats/ics.py"},

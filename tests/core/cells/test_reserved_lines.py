@@ -81,3 +81,26 @@ def test_marks_are_made_on_the_middle_of_reserved_lines():
     assert {mark.side for mark in left} == {"under the tape, to erase"}
     joints = {mark.reading.text for mark in plan.marks if mark.line == "top edge"}  # struck through every second course
     assert joints == {f"{15 * n} in" for n in range(1, 8)}
+
+
+@pytest.mark.parametrize("by", ["bands", "legs"])
+def test_a_line_between_columns_and_reserve_lines_share_one_strip(by):
+    """Both 15/16 in: one strip along each seam, and no more than that stays bare beside it."""
+    pattern = {
+        "columns": 3,
+        "rise": "20",
+        "band": "16",
+        "upright": "15/16",
+        "reserve": "15/16",
+        "by": by,
+        "colors": ["ink", "madder"],
+    }
+    plan = planned(None, {"taping": "reserve"}, kind="chevron", **pattern)
+    [strips] = plan.taping.chosen.rounds[0].strips
+    seams = [
+        strips.start[k][0] / INCH for k in np.flatnonzero(strips.reserve) if abs(strips.start[k][0] - strips.end[k][0]) < 1e-6
+    ]
+    assert sorted(round(x, 6) for x in seams) == [40, 80]
+    bounds = plan.layouts[0].cells.bounds()[~plan.layouts[0].reserved] / INCH
+    first = bounds[bounds[:, 2] < 41]
+    assert first[:, 2].max() == pytest.approx(40 - 15 / 32)

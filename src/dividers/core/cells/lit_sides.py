@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from dividers.core.base.tolerances import SHORTEST_STRIP_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.shapes import Point
 
@@ -22,7 +23,7 @@ class LitSide:
 
 def lit_sides(layout: Layout, light: Point | None = None) -> list[LitSide]:
     """All sides of a sheet's cells that light (a unit vector towards it) or shadow falls on, cell by cell; none where the pattern has no
-    light and none is given."""
+    light and none is given; sides too short for a line of paint get none."""
     light = light or layout.tiles.light
     if not light:
         return []
@@ -40,5 +41,5 @@ def lit_sides(layout: Layout, light: Point | None = None) -> list[LitSide]:
             (float(start[k][0]), float(start[k][1])),
             (float(end[k][0]), float(end[k][1])),
         )
-        for k in np.flatnonzero(np.abs(facing) > FACING)
+        for k in np.flatnonzero((np.abs(facing) > FACING) & (length >= SHORTEST_STRIP_MM))
     ]

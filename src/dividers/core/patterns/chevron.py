@@ -23,8 +23,10 @@ def lay(ground: Ground, values: Values) -> Tiles:
     if columns * (last - first) > MOST_CELLS or columns > MOST_COUNT:
         raise BadInput(f"That makes {columns * (last - first)} parts; at most {MOST_CELLS} are allowed.", "band")
     colors: tuple[str | None, ...] = tuple(values["colors"])
-    upright = values["upright"] or Fraction(0)
-    if upright >= column:
+    wide, reserve = values["upright"] or Fraction(0), values["reserve"] or Fraction(0)
+    seams = bool(wide and reserve)  # both leave a line in the base colour: together they are as wide as the wider one
+    upright = max(wide - reserve, Fraction(0)) if seams else wide
+    if wide >= column:
         raise BadInput("The line between columns leaves nothing of a column.", "upright")
     number, level = (grid.ravel() for grid in np.meshgrid(np.arange(columns), np.arange(first, last), indexing="ij"))
     half = float(upright) / 2
@@ -40,7 +42,7 @@ def lay(ground: Ground, values: Values) -> Tiles:
     corners = [(left, top + drop_left), (right, top + drop_right), (right, bottom + drop_right), (left, bottom + drop_left)]
     shapes = from_rings(np.stack([np.column_stack(c) for c in corners], axis=1))
     turn = level + number % 2 if values["by"] == "legs" else level
-    regions = level * 2 + number % 2 if values["by"] == "legs" else level
+    regions = level * 2 + number % 2 if values["by"] == "legs" or seams else level
     slots = turn % len(colors)
     if not upright:
         return Tiles(shapes, slots, colors, _notes(area.width, column, rise), regions=regions)

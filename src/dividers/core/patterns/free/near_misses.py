@@ -16,7 +16,7 @@ from dividers.core.patterns.base.parameters import Note
 
 # All common practice, no source: what the eye takes for one line, for one point, and for side by side, on a wall; on a sheet that is looked at
 # from nearer by, less by as much as it is smaller.
-WALL_MM = 2000.0  # from corner to corner
+WALL_MM = 1800.0  # from corner to corner
 NEARLY_ONE_DIRECTION_DEG = 5.0
 NEARLY_ONE_LINE_MM = 25.0
 NEARLY_ONE_POINT_MM = 15.0
