@@ -185,8 +185,9 @@ def _batch(
     batch = index + 1 if len(choice.batches) > 1 else None
     title = site.title(choice.number) + (f", batch {batch} of {len(choice.batches)}" if batch else "")
     copies = {band.copy for band in bands}
-    if batch and site.piece.copies > 1 and len(copies) == 1:
-        title += f" (no. {min(copies)} of {site.piece.copies})"
+    if batch and len(copies) < site.piece.copies:
+        which = f"no. {min(copies)}" if len(copies) == 1 else f"nos. {min(copies)} to {max(copies)}"
+        title += f" ({which} of {site.piece.copies})"
     tape_m = sum(band.tape_m for band in bands)
     seal = Steps()
     if choice.seal.coats and choice.seal.skin_min is not None:

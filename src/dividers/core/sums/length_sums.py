@@ -101,8 +101,8 @@ def _square(asked: SumAsked) -> SumAnswer:
 def _centred(asked: SumAsked) -> SumAnswer:
     run, stripe = asked.length("run"), asked.length("stripe")
     if stripe >= run:
-        said = "takes all of" if stripe == run else "is wider than"
-        raise BadInput(f"The stripe {said} the {asked.read(run)} there are.", "stripe")
+        takes = "takes all of" if stripe == run else "is wider than"
+        raise BadInput(f"The stripe {takes} the {asked.read(run)} there are.", "stripe")
     rest = (run - stripe) / 2
     left = read_off(rest, asked.graduation)
     said = [
