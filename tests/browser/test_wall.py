@@ -273,7 +273,7 @@ def test_the_logbook_takes_a_place_from_the_drawing_and_shows_the_chance(page, a
     sheet.locator("#finding").get_by_role("button", name="Save", exact=True).click()
     expect(sheet.locator("#findings")).to_contain_text(f"strip {number}")
     expect(sheet.locator("#drawing .pin text")).to_have_text("1")
-    expect(sheet.locator(".chances")).to_contain_text("0 of 1 strips clean")
+    expect(sheet.locator(".chances")).to_contain_text("0 of 1 strip clean")
     sheet.get_by_role("button", name="Remove finding 1").click()
     expect(sheet.locator("#findings")).to_contain_text("Nothing yet")
     sheet.get_by_role("button", name="Put it back").click()
@@ -345,3 +345,28 @@ def test_the_phones_script_waits_as_the_program_does(page, case):
             said = re.search(r": (?:(\d+) h ?)?(?:(\d+) min)? more, until", early["asked"])
             assert (int(said[1] or 0) * 60 + int(said[2] or 0) if said else None) == minutes
             assert (f"Before it comes {first[0]}" in early["asked"]) if first else ("Before" not in early["asked"]), key
+
+
+def test_an_answer_from_before_an_entry_does_not_take_it_back(folder, phone, time):
+    """What the server knew is on its way while Begin is pressed and saved; it comes after, and Begin stays."""
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}", service_workers="block")
+        held = []
+        page.route("**/wall/state*", lambda route: held.append(route))
+        with page.expect_request("**/wall/state*"):
+            page.evaluate("dispatchEvent(new Event('online'))")
+        before = page.request.get(f"{address}{WALL}/state").text()
+        press(page, "Begin")
+        running = page.locator("[data-slot=state]")
+        expect(running).to_have_text("running")
+        page.wait_for_function(
+            "Object.keys(localStorage).filter((key) => key.includes('queue')).every((key) => localStorage[key] === '[]')"
+        )
+        for route in held:
+            route.fulfill(body=before, content_type="application/json")
+        page.evaluate("new Promise((ready) => requestAnimationFrame(() => requestAnimationFrame(ready)))")
+        expect(running).to_have_text("running")
+        page.unroute_all()
+        time.on(6)
+        press(page, "Done")
+        title(page, "Make")

@@ -39,7 +39,7 @@ SHORTEST_PART_MM = 5.0
 # Nobody lays a shorter strip: an edge that short gets a strip that runs on past it, where there is room, else it is left to the brush
 # (common practice, no source).
 SHORTEST_STRIP_MM = 3.0
-BIT_MM = 25.0  # the strip that an edge gets that is shorter than that
+BIT_MM = 5.0  # the strip that an edge gets that is shorter than that: a bit laid by eye between what lies beside it
 
 # A part thinner than this, a pencil line, can be neither taped nor painted: it belongs to the part beside it (common practice, no source).
 THINNEST_MM = 0.5

@@ -350,11 +350,20 @@ def _kept(panel: Panel, places: Places) -> Places:
     keep = ~_in_doorway(panel, places)
     for corner in corners_of(panel):
         keep &= np.abs(places.points - corner).max(axis=1) > SAME_POINT_MM
-    if not panel.contour:  # where a margin's line meets the panel's own edge, the mark on that edge says it all
-        away = np.abs(panel.outline_quad.away(places.points))
-        on_own = np.take_along_axis(away, np.maximum(places.sides, 0)[:, None], axis=1)[:, 0] < SAME_POINT_MM
-        keep &= (places.sides == INSIDE) | on_own | (away > SAME_POINT_MM).all(axis=1)
-    return places.pick(keep)
+    places = places.pick(keep)
+    if panel.contour or not len(places):
+        return places
+    # where a margin's line meets the panel's own edge, the mark on that edge says it all
+    away = np.abs(panel.outline_quad.away(places.points))
+    on_own = np.take_along_axis(away, np.maximum(places.sides, 0)[:, None], axis=1)[:, 0] < SAME_POINT_MM
+    on_side = places.sides != INSIDE
+    own = places.points[on_own & on_side]
+    twice = [
+        number
+        for number in np.flatnonzero(~on_own & on_side).tolist()
+        if len(own) and (np.abs(own - places.points[number]).max(axis=1) < SAME_POINT_MM).any()
+    ]
+    return places.pick(np.setdiff1d(np.arange(len(places)), twice))
 
 
 def _in_doorway(panel: Panel, places: Places) -> Bools:

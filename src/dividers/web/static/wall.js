@@ -87,6 +87,8 @@
     if (queue.length) setTimeout(send, again);
   };
   const take = (fresh) => {
+    // an answer that was on its way while an entry was taken knows less than what stands here
+    if (fresh.run === state.run && (fresh.events < state.events || (fresh.events === state.events && fresh.plan < state.plan))) return;
     const other = fresh.document !== state.document, air = fresh.air !== state.air;
     state = fresh;
     if (air && held) hold(); // waits last otherwise from now on
