@@ -347,6 +347,9 @@ def test_the_phones_script_waits_as_the_program_does(page, case):
             assert (f"Before it comes {first[0]}" in early["asked"]) if first else ("Before" not in early["asked"]), key
 
 
+SETTLED = "new Promise((ready) => requestAnimationFrame(() => requestAnimationFrame(ready)))"
+
+
 def test_an_answer_from_before_an_entry_does_not_take_it_back(folder, phone, time):
     """What the server knew is on its way while Begin is pressed and saved; it comes after, and Begin stays."""
     with serving(folder) as address:
@@ -359,12 +362,12 @@ def test_an_answer_from_before_an_entry_does_not_take_it_back(folder, phone, tim
         press(page, "Begin")
         running = page.locator("[data-slot=state]")
         expect(running).to_have_text("running")
-        page.wait_for_function(
-            "Object.keys(localStorage).filter((key) => key.includes('queue')).every((key) => localStorage[key] === '[]')"
-        )
+        while page.request.get(f"{address}{WALL}/state").json()["events"] == json.loads(before)["events"]:
+            pass  # on its way
+        page.evaluate(SETTLED)
         for route in held:
             route.fulfill(body=before, content_type="application/json")
-        page.evaluate("new Promise((ready) => requestAnimationFrame(() => requestAnimationFrame(ready)))")
+        page.evaluate(SETTLED)
         expect(running).to_have_text("running")
         page.unroute_all()
         time.on(6)
