@@ -1,0 +1,68 @@
+"""Nothing that no hand could lay or paint: no strip below 3 mm, no part thinner than a pencil line, no two strips over one band."""
+
+import math
+
+import pytest
+from budget import examples
+from hypothesis import assume, given
+from jobs import any_jobs, wall
+from shapely import Polygon
+
+from dividers.core.base.errors import BadJob
+from dividers.core.job_file.job_reader import read_job
+from dividers.core.plan.plan import plan_job
+from dividers.core.plan.plan_document import plan_document
+
+SLIVER = {"kind": "chevron", "direction": None, "count": None, "by": "bands", "colors": ["ink"], "columns": 1}
+TIPS = {"kind": "triangles", "direction": None, "count": None, "height": "5 1/2", "origin_down": "11 7/16", "colors": [None, "cream", "ink", None], "reserve": "3/4", "columns": 3}  # fmt: skip
+BITS = {
+    "kind": "checker",
+    "direction": None,
+    "count": None,
+    "rows": 3,
+    "colors": ["ink", None],
+    "origin_down": "2 1/2",
+    "spacer": True,
+}
+
+
+def check_sizes(piece):
+    for each in piece["rounds"]:
+        for strip in each["strips"]:
+            assert min(strip["length"], math.dist(*strip["line"])) >= 3 - 1e-3, strip
+        painted = {cell["color"] for cell in piece["cells"] if cell["id"] in each["cells"]}
+        assert set(each["colors"]) <= painted | {cell.get("under") for cell in piece["cells"]}
+    for cell in piece["cells"]:
+        shape = Polygon(cell["rings"][0], cell["rings"][1:])
+        beside = any(shape.intersects(Polygon(other["rings"][0])) for other in piece["cells"] if other is not cell)
+        assert not shape.buffer(-0.25).is_empty or not beside, cell
+
+
+@pytest.mark.parametrize(
+    ("wide", "high", "pattern"),
+    [("150", "114", SLIVER), ("36", "55", TIPS), ("57", "34", BITS)],
+    ids=["sliver", "tips", "bits"],
+)
+def test_small_ends_are_left_to_what_lies_beside_them(wide, high, pattern):
+    [piece] = plan_document(plan_job(read_job(wall(panel={"width": wide, "height": high}, pattern=pattern))))["pieces"]
+    check_sizes(piece)
+
+
+def test_one_strip_lies_between_two_lines_a_tape_apart():
+    """Bands of 36 mm left bare between painted ones, with tape of 36 mm: one strip for both edges, though one band ends sooner at a door."""
+    door = {"name": "door", "left": "1000", "top": "500", "width": "300", "height": "500"}
+    document = wall(panel={"width": "1300", "height": "1000", "openings": [door]}, pattern={"direction": "horizontal", "count": None, "widths": ["464", "36"], "colors": ["ink", None]})  # fmt: skip
+    [strips] = plan_job(read_job(document | {"units": "mm"})).pieces[0].taping.chosen.rounds[0].strips
+    between = [strips.segment(n) for n in range(len(strips)) if strips.twin[n] and abs(strips.segment(n)[0][1] - 482) < 20]
+    assert len(between) == 1 and math.dist(*between[0]) == pytest.approx(1300)
+
+
+@examples(12)
+@given(any_jobs())
+def test_no_plan_has_what_no_hand_could_lay(document):
+    try:
+        [piece] = plan_document(plan_job(read_job(document)))["pieces"]
+    except BadJob:
+        assume(False)
+    assume(len(piece["cells"]) < 300)
+    check_sizes(piece)
