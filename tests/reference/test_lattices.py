@@ -148,6 +148,13 @@ def test_rounds_keep_conflicts_apart_and_are_two_where_two_are_enough(pairs):
     assert not graph or not can_be_coloured(graph, sorted(graph, key=graph.degree, reverse=True), int(fewest.max()))
 
 
+def test_long_strips_on_triangles_take_as_few_rounds_as_the_conflicts_allow():
+    """Six columns of triangles: the darker colour's conflicts need three rounds, by an independent search (one more for the lighter one)."""
+    pattern = {"kind": "triangles", "direction": None, "count": None, "columns": 6, "colors": ["ink", "madder"]}
+    document = wall(panel={"width": "376.9", "height": "207.4"}, pattern=pattern, method={"taping": "strips"}) | {"units": "cm"}
+    assert len(plan_job(read_job(document)).pieces[0].taping.chosen.rounds) == 4
+
+
 def can_be_coloured(graph, nodes, colours, so_far=()):
     """Whether the nodes that are left can take one of so many colours each; by trying all of them."""
     if len(so_far) == len(nodes):

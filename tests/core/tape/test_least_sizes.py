@@ -13,17 +13,8 @@ from dividers.core.job_file.job_reader import read_job
 from dividers.core.plan.plan import plan_job
 from dividers.core.plan.plan_document import plan_document
 
-SLIVER = {"kind": "chevron", "direction": None, "count": None, "by": "bands", "colors": ["ink"], "columns": 1}
-TIPS = {"kind": "triangles", "direction": None, "count": None, "height": "5 1/2", "origin_down": "11 7/16", "colors": [None, "cream", "ink", None], "reserve": "3/4", "columns": 3}  # fmt: skip
-BITS = {
-    "kind": "checker",
-    "direction": None,
-    "count": None,
-    "rows": 3,
-    "colors": ["ink", None],
-    "origin_down": "2 1/2",
-    "spacer": True,
-}
+SLIVER = {"kind": "triangles", "direction": None, "count": None, "height": "1 3/4", "origin_down": "6 3/4", "colors": ["ink"], "reserve": "3/8", "width": "6 3/4"}  # fmt: skip
+HUB = {"kind": "rays", "direction": None, "count": None, "hub": "3/8", "colors": ["ink"]}
 
 
 def check_sizes(piece):
@@ -38,13 +29,11 @@ def check_sizes(piece):
         assert not shape.buffer(-0.25).is_empty or not beside, cell
 
 
-@pytest.mark.parametrize(
-    ("wide", "high", "pattern"),
-    [("150", "114", SLIVER), ("36", "55", TIPS), ("57", "34", BITS)],
-    ids=["sliver", "tips", "bits"],
-)
+@pytest.mark.parametrize(("wide", "high", "pattern"), [("12", "18", SLIVER), ("95", "41", HUB)], ids=["sliver", "hub"])
 def test_small_ends_are_left_to_what_lies_beside_them(wide, high, pattern):
-    [piece] = plan_document(plan_job(read_job(wall(panel={"width": wide, "height": high}, pattern=pattern))))["pieces"]
+    document = wall(panel={"width": wide, "height": high}, pattern=pattern, method={"taping": "strips"})
+    document["products"]["delicate"]["width"] = "12 mm"
+    [piece] = plan_document(plan_job(read_job(document)))["pieces"]
     check_sizes(piece)
 
 
