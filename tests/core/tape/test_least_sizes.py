@@ -2,13 +2,16 @@
 
 import math
 
+import numpy as np
 import pytest
 from budget import examples
 from hypothesis import assume, given
 from jobs import any_jobs, wall
+from layouts import box, layout_of
 from shapely import Polygon
 
 from dividers.core.base.errors import BadJob
+from dividers.core.cells.thin_parts import without_thin
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.plan.plan import plan_job
 from dividers.core.plan.plan_document import plan_document
@@ -25,7 +28,11 @@ def check_sizes(piece):
         assert set(each["colors"]) <= painted | {cell.get("under") for cell in piece["cells"]}
     for cell in piece["cells"]:
         shape = Polygon(cell["rings"][0], cell["rings"][1:])
-        beside = any(shape.intersects(Polygon(other["rings"][0])) for other in piece["cells"] if other is not cell)
+        beside = any(
+            shape.intersection(Polygon(other["rings"][0])).length > 0.1
+            for other in [*piece["cells"], *piece["reserves"]]
+            if other is not cell
+        )
         assert not shape.buffer(-0.25).is_empty or not beside, cell
 
 
@@ -35,6 +42,14 @@ def test_small_ends_are_left_to_what_lies_beside_them(wide, high, pattern):
     document["products"]["delicate"]["width"] = "12 mm"
     [piece] = plan_document(plan_job(read_job(document)))["pieces"]
     check_sizes(piece)
+
+
+def test_a_part_thinner_than_a_pencil_line_joins_the_one_beside_it():
+    layout = layout_of([box(0, 0, 100, 400), box(100, 0, 100.3, 400), box(100.3, 0, 400, 400)], np.array([True, False, True]))
+    found = without_thin(layout)
+    assert len(found.cells) == 2
+    assert found.cells.areas().sum() == pytest.approx(layout.cells.areas().sum())
+    assert sorted(found.cells.bounds()[:, 2].tolist()) in ([100, 400], [pytest.approx(100.3), 400])
 
 
 def test_one_strip_lies_between_two_lines_a_tape_apart():
