@@ -125,6 +125,20 @@ class Layout:
             parts=tuple(_part_on(part, placed) for part in self.parts if part.panel == number),
         )
 
+    def picked(self, cells: Shapes, origin: Ints) -> "Layout":
+        """The same with other cells, each from one of its own by number."""
+        return replace(
+            self,
+            cells=cells,
+            slots=self.slots[origin],
+            borders=ledger.borders_of(cells),
+            panels=self.panels[origin],
+            under=self.under[origin],
+            layers=self.layers[origin],
+            reserved=self.reserved[origin],
+            origins=self.origins[origin],
+        )
+
     @property
     def panel(self) -> Panel:
         """The panel of a sheet that has only one."""

@@ -38,18 +38,8 @@ def without_thin(layout: Layout) -> Layout:
     same = np.setdiff1d(kept, changed)
     every = joined([chosen(layout.cells, same), polygons.from_polygons([grown[to] for to in changed.tolist()])])
     cells = chosen(every, np.argsort(np.concatenate([same, changed]), kind="stable"))
-    return replace(
-        layout,
-        cells=cells,
-        slots=layout.slots[kept],
-        borders=ledger.borders_of(cells),
-        panels=layout.panels[kept],
-        under=layout.under[kept],
-        layers=layout.layers[kept],
-        reserved=layout.reserved[kept],
-        origins=layout.origins[kept],
-        tiles=replace(layout.tiles, notes=tuple(dict.fromkeys([*layout.tiles.notes, SAID]))),
-    )
+    notes = tuple(dict.fromkeys([*layout.tiles.notes, SAID]))
+    return replace(layout.picked(cells, kept), tiles=replace(layout.tiles, notes=notes))
 
 
 def _thin(layout: Layout) -> Ints:

@@ -12,7 +12,7 @@ from dividers.core.cells import as_painted, reserved_lines
 from dividers.core.cells.as_painted import Middle, PaintedBand
 from dividers.core.cells.layout import Layout, ZonePart, lay_out, region_of
 from dividers.core.geometry import ledger, polygons
-from dividers.core.geometry.shapes import NO_SHAPES, Floats, Ints, Point, Shapes, chosen, joined, moved_to
+from dividers.core.geometry.shapes import NO_SHAPES, Floats, Ints, Point, chosen, joined, moved_to
 from dividers.core.job.layers import ALL, CELLS, RECT, Zone
 from dividers.core.job.method import PatternChoice
 from dividers.core.job.surface import Rectangle
@@ -234,7 +234,7 @@ def _cut_to(layout: Layout, ground: polygons.Region | None, parts: tuple[ZonePar
     pieces, line = pieces[again], line[again]
     plain = _cut_to(layout.plain, ground, parts) if layout.plain else None
     return replace(
-        _picked(layout, cells, origin),
+        layout.picked(cells, origin),
         tiles=_with_dots_on(layout.tiles, ground),
         tape_lines=reserved_lines.TapeLines(lines.start[line], lines.end[line], pieces, lines.width_mm) if len(line) else reserved_lines.NO_LINES,
         plain=plain,
@@ -248,21 +248,6 @@ def _with_dots_on(tiles: Tiles, ground: polygons.Region | None) -> Tiles:
     places = np.array([dot.point for dot in tiles.dots])
     on = polygons.holding(np.array([ground], object), places) >= 0 if ground is not None else np.zeros(len(places), bool)
     return replace(tiles, dots=tuple(dot for dot, there in zip(tiles.dots, on.tolist(), strict=True) if there))
-
-
-def _picked(layout: Layout, cells: Shapes, origin: Ints) -> Layout:
-    """A layout with other cells, each a part of one of its own."""
-    return replace(
-        layout,
-        cells=cells,
-        slots=layout.slots[origin],
-        borders=ledger.borders_of(cells),
-        panels=layout.panels[origin],
-        under=layout.under[origin],
-        layers=layout.layers[origin],
-        reserved=layout.reserved[origin],
-        origins=layout.origins[origin],
-    )
 
 
 def joined_layouts(sheet: Sheet, laid: Sequence[Layout]) -> Layout:

@@ -1,6 +1,5 @@
 """Where marks go: on the field's sides where lines meet them, on the edges of openings, and down verticals where lines end inside."""
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -13,7 +12,7 @@ from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.method import LASER
 from dividers.core.job.surface import SIDES, Panel
-from dividers.core.marks.rims import RIM, on_rims, rims_of, sharp_corners, straight_edge
+from dividers.core.marks.rims import RIM, inward_of, on_rims, sharp_corners, straight_edge
 
 # The sides of a field, clockwise from the top: names, and which coordinate a tape measure reads along them.
 # The name of each side of a panel, and whether its marks are read across (0) or down (1).
@@ -369,25 +368,13 @@ def _kept(panel: Panel, places: Places) -> Places:
 def _in_doorway(panel: Panel, places: Places) -> Bools:
     """Which places lie on a side of the field where an opening is."""
     found = np.zeros(len(places), bool)
-    for side, inward in _inward(panel):
+    for side, inward in inward_of(panel):
         x, y = (places.points + np.array(inward) * 10 * SAME_POINT_MM).T
         for opening in panel.openings:
             left, top, right, bottom = (
                 float(v) for v in (opening.box.left, opening.box.top, opening.box.right, opening.box.bottom)
             )
             found |= (places.sides == side) & (x > left) & (x < right) & (y > top) & (y < bottom)
-    return found
-
-
-def _inward(panel: Panel) -> list[tuple[int, Point]]:
-    """The numbers of a field's sides, and which way is in from each."""
-    if not panel.contour:
-        return [*enumerate(((0.0, 1.0), (-1.0, 0.0), (0.0, -1.0), (1.0, 0.0)))]
-    found = []
-    for number, edge in enumerate(rims_of(panel)):
-        (ax, ay), (bx, by) = (edge.origin, edge.far) if edge.clockwise else (edge.far, edge.origin)
-        length = math.dist(edge.origin, edge.far)
-        found.append((RIM + number, ((ay - by) / length, (bx - ax) / length)))
     return found
 
 

@@ -172,6 +172,18 @@ def on_rims(panel: Panel, points: Floats, normals: Floats | None = None) -> Ints
     return found
 
 
+def inward_of(panel: Panel) -> list[tuple[int, Point]]:
+    """The numbers of a field's sides, and which way is in from each."""
+    if not panel.contour:
+        return [*enumerate(((0.0, 1.0), (-1.0, 0.0), (0.0, -1.0), (1.0, 0.0)))]
+    found = []
+    for number, edge in enumerate(rims_of(panel)):
+        (ax, ay), (bx, by) = (edge.origin, edge.far) if edge.clockwise else (edge.far, edge.origin)
+        length = math.dist(edge.origin, edge.far)
+        found.append((RIM + number, ((ay - by) / length, (bx - ax) / length)))
+    return found
+
+
 def stretch_of(panel: Panel, side: int, point: Point, datum: str) -> Edge | None:
     """The stretch of a straight side that a point lies on, where an opening lies between it and the corner that it would be read from; None where
     the whole way is there."""

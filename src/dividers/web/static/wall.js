@@ -50,7 +50,7 @@
     queue.push({ kind, task, painter, uid: uid(), at: new Date(now() - ago * 6e4).toISOString(), body });
     store(queueName, queue);
   };
-  let sending = false, again = 0;
+  let sending = false, again = 0, taken = 0; // answers to entries: what was asked before the last of them knows less than it
   const send = async () => {
     if (sending || !queue.length) return;
     sending = true;
@@ -71,6 +71,7 @@
         const settled = new Set(fresh.settled);
         queue = queue.filter((event) => !settled.has(event.uid));
         store(queueName, queue);
+        taken += 1;
         take(fresh);
         const trouble = batch.map((event) => fresh.faults[event.uid] || fresh.refused[event.uid]).filter(Boolean);
         if (trouble.length) say(trouble.join(" "));
@@ -87,8 +88,6 @@
     if (queue.length) setTimeout(send, again);
   };
   const take = (fresh) => {
-    // an answer that was on its way while an entry was taken knows less than what stands here
-    if (fresh.run === state.run && (fresh.events < state.events || (fresh.events === state.events && fresh.plan < state.plan))) return;
     const other = fresh.document !== state.document, air = fresh.air !== state.air;
     state = fresh;
     if (air && held) hold(); // waits last otherwise from now on
@@ -101,11 +100,13 @@
   const catchUp = async () => {
     if (performance.now() - caughtUp < 60000) return;
     caughtUp = performance.now();
+    const asked = taken;
     const answer = await fetch(replanAt, { method: "POST", headers: { Accept: "application/json", "X-CSRFToken": token() } });
-    if (answer.ok && !queue.length) take(await answer.json());
+    const fresh = answer.ok && await answer.json();
+    if (fresh && !queue.length && asked === taken) take(fresh);
   };
   const poll = async () => {
-    const sent = performance.now();
+    const sent = performance.now(), asked = taken;
     try {
       const answer = await fetch(`${stateAt}?have=${state.run}.${state.events}.${state.plan}`, { headers: { Accept: "application/json" } });
       if (!answer.ok) throw new Error("not now");
@@ -116,7 +117,7 @@
         if (queue.length) { online = true; await send(); }
         if (!queue.length) return location.reload();
       }
-      if (!fresh.same && !queue.length) take(fresh);
+      if (!fresh.same && !queue.length && asked === taken) take(fresh);
       if (fresh.behind && !queue.length) await catchUp();
     } catch { online = false; }
     line();
