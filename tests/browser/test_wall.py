@@ -373,3 +373,29 @@ def test_an_answer_from_before_an_entry_does_not_take_it_back(folder, phone, tim
         time.on(6)
         press(page, "Done")
         title(page, "Make")
+
+
+def test_an_answer_from_before_the_phone_slept_does_not_set_its_clock(folder, phone, time):
+    """Asked, then the phone sleeps while a step is worked on: old answers don't make it begun just now."""
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}", service_workers="block")
+        press(page, "Begin")
+        time.on(6)
+        press(page, "Done")
+        time.on(200)
+        press(page, "Begin")
+        tick_all(page)
+        expect(page.locator("#line")).to_have_text("Saved")
+        held = []
+        page.route("**/wall/state*", lambda route: held.append(route))
+        for _ in range(8):  # so many answers are weighed
+            with page.expect_request("**/wall/state*"):
+                page.evaluate("dispatchEvent(new Event('online'))")
+        before = page.request.get(f"{address}{WALL}/state").text()
+        time.on(30)
+        for route in held:
+            route.fulfill(body=before, content_type="application/json")
+        page.evaluate(SETTLED)
+        press(page, "Done")
+        title(page, "Round 1: lay and press")
+        expect(page.locator("[data-slot=ask]")).to_be_hidden()

@@ -36,8 +36,11 @@ def how_long_asked(task: Task, fact: TaskFact, at: datetime) -> str:
 
 
 def same_press(before: Iterable[Event], event: Event) -> Event | None:
-    """The entry just before this one, where both are likely one press: of another step, by the same phone, too soon after it."""
-    if event.kind not in ("start", "done", "skip") or event.body.get("sure"):
+    """The entry just before this one, where both are likely one press: of another step, by the same phone, too soon after it.
+
+    To skip a step takes a typed reason, so it is never the second press of something else.
+    """
+    if event.kind not in ("start", "done") or event.body.get("sure"):
         return None
     for other in before:
         own = other.kind in ("done", "skip") and other.task != event.task and other.painter == event.painter

@@ -24,12 +24,18 @@
   let online = true;
   let fault = ""; // what the server answered instead of taking what was sent
 
-  // The clock is the server's: the quickest of the last answers shows best how far off this one is.
+  // The clock is the server's: the quickest of the last answers shows best how far off this one is. An answer during which this clock was set,
+  // or the phone slept, shows nothing; one that can't be true beside those before it shows that a clock was set since.
+  const LEAP_MS = 1000;
   let offset = state.now - Date.now();
   let samples = [];
+  const asking = () => ({ tick: performance.now(), at: Date.now() });
   const learn = (serverNow, sent) => {
-    const took = performance.now() - sent;
-    samples = [...samples.slice(-7), { took, offset: serverNow + took / 2 - Date.now() }];
+    const took = performance.now() - sent.tick;
+    if (Math.abs(Date.now() - sent.at - took) > LEAP_MS) return;
+    const fresh = { took, offset: serverNow + took / 2 - Date.now() };
+    const agree = samples.every((one) => Math.abs(one.offset - fresh.offset) < (one.took + took) / 2 + LEAP_MS);
+    samples = agree ? [...samples.slice(-7), fresh] : [fresh];
     offset = samples.reduce((best, one) => (one.took < best.took ? one : best)).offset;
   };
   const now = () => Date.now() + offset;
@@ -57,7 +63,7 @@
     fault = "";
     line();
     const batch = queue.slice(0, 200);
-    const sent = performance.now();
+    const sent = asking();
     try {
       const answer = await fetch(eventsAt, { method: "POST", headers: { "Content-Type": "application/json", "X-CSRFToken": token() }, body: JSON.stringify(batch) });
       if (answer.status === 421) throw new Error("not this computer's address any more");
@@ -106,7 +112,7 @@
     if (fresh && !queue.length && asked === taken) take(fresh);
   };
   const poll = async () => {
-    const sent = performance.now(), asked = taken;
+    const sent = asking(), asked = taken;
     try {
       const answer = await fetch(`${stateAt}?have=${state.run}.${state.events}.${state.plan}`, { headers: { Accept: "application/json" } });
       if (!answer.ok) throw new Error("not now");
@@ -143,6 +149,7 @@
     if (!form) return;
     event.preventDefault();
     const data = Object.fromEntries(new FormData(form, event.submitter));
+    if (twice(data)) return undefined;
     if (data.all) {
       const made = seen().ticks[data.task] || [];
       const [first, last] = data.all.split(".."), every = all("[data-item]", find(".step"));
@@ -158,10 +165,10 @@
     if (data.kind === "sensor") Object.assign(data, { kind: "air", temperature: event.submitter.dataset.temperature, humidity: event.submitter.dataset.humidity });
     if (data.ago && !/^\d{1,4}$/.test(data.ago.trim())) return say("How many minutes ago? Type a whole number.");
     if (data.took && !(parse(data.took) >= 0)) return say("How many minutes did it take? Type a number, or leave it empty.");
-    if (MOVING.includes(data.kind) && step && resting()) return undefined; // pressed for the step before
+    if (MOVING.includes(data.kind) && !data.reason && step && resting()) return undefined; // pressed for the step before; a typed reason is meant
     const view = seen();
     const entry = step ? before(step, view, data, now(), now()) : { ...data, early: "", ticks: [] };
-    if (!entry) return undefined;
+    if (!entry) return rest("asked"); // a second press of what was asked about is no answer
     const { kind, early } = entry;
     const { task } = data;
     if (kind === "air" && !(/^\s*-?\d+([.,]\d+)?\s*°?\s*[cf]?\s*$/i.test(data.temperature) && Number.isFinite(parse(data.humidity)))) return say("Type the air like 70 F or 21 C, and 55.");
@@ -177,7 +184,7 @@
     if (kind === "air") form.reset();
     if (navigator.vibrate) navigator.vibrate(15);
     if (["done", "skip"].includes(kind)) go(next(), false);
-    if (MOVING.includes(kind)) rest();
+    if (MOVING.includes(kind)) rest("recorded");
     if (undone && undone !== current) go(undone, false);
     dress();
     send();
@@ -185,10 +192,20 @@
   // After a step is begun or done, what stands in the place of its button takes nothing until the finger was up and it has been in sight for a
   // moment: a second press is one of the button before. The server asks about what comes sooner, too.
   const MOVING = ["start", "done", "skip"], REST_MS = 1500;
+  // The same press again within a second is the same press: of a tick, which it would take back, or of Undo, which would take back one more.
+  const AGAIN_MS = 1000, lately = new Set();
+  const twice = (data) => {
+    if (MOVING.includes(data.kind)) return false; // these rest, and ask
+    const press = ["kind", "task", "item", "all", "result", "temperature", "humidity", "minutes"].map((part) => data[part] ?? "").join("\n");
+    if (lately.has(press)) return true;
+    lately.add(press);
+    setTimeout(() => lately.delete(press), AGAIN_MS);
+    return false;
+  };
   let rested = 0, fingerUp = true;
   const resting = () => wall.hasAttribute("data-resting");
-  const rest = () => {
-    wall.dataset.resting = "yes";
+  const rest = (why) => {
+    wall.dataset.resting = why;
     clearTimeout(rested);
     rested = setTimeout(wake, REST_MS);
   };

@@ -12,6 +12,7 @@ from dividers.web.wall.steps_shown import shown_of
 from dividers.web.wall.wall_board import StepBoard
 
 SHOWN_ITEMS = 12
+SECOND_PRESS_S = 1
 
 
 @dataclass(frozen=True)
@@ -88,3 +89,15 @@ def same_press_said(progress: Progress, event: Event) -> str:
         f"“{progress.task(event.task).words}” was pressed within a second of “{progress.task(last.task).words}”, which is recorded. "
         "Was it meant?"
     )
+
+
+def second_press_said(progress: Progress, kind: str, task: str, item: str) -> str:
+    """What is said of a tick taken back, or of one more undo, within a second of the press before, which it may be the second of."""
+    latest = progress.events[-1] if progress.events else None
+    if latest is None or (progress.now - latest.at).total_seconds() >= SECOND_PRESS_S:
+        return ""
+    if kind == latest.kind == "undo":
+        return "That was pressed twice within a second, so one entry is undone. Press again for the one before."
+    if kind == "untick" and (latest.kind, latest.task, latest.body.get("item")) == ("tick", task, item):
+        return "That was pressed twice within a second, so it stays ticked. Press again to take the tick back."
+    return ""

@@ -23,7 +23,7 @@ from dividers.web.access.guard import who
 from dividers.web.database import connection
 from dividers.web.htmx import go_to, is_htmx
 from dividers.web.numbers import asked
-from dividers.web.wall.asking_back import Questions, questions_of, same_press_said
+from dividers.web.wall.asking_back import Questions, questions_of, same_press_said, second_press_said
 from dividers.web.wall.held_page import held_answer
 from dividers.web.wall.run_state import air_said
 from dividers.web.wall.steps_shown import keep_steps, shown_of, state_of
@@ -204,6 +204,9 @@ def record(job_id: int) -> ResponseReturnValue:
     kind, task = form.get("kind", ""), form.get("task", "")
     if kind == "toggle":
         kind = "untick" if (task, form.get("item", "")) in progress.facts.ticks else "tick"
+    again = second_press_said(progress, kind, task, form.get("item", ""))
+    if again:
+        return _page(progress, opened, again, task, 422)
     if kind == "sensor":
         kind, sensed = "air", devices.air(connection())
         if sensed is None:

@@ -3,63 +3,18 @@
 import io
 import json
 import re
-from html import unescape
 from urllib.parse import unquote
 
 import pytest
-from days import MORNING, Clock, settled
-from pages import reading
+from days import MORNING
 from PIL import Image
+from wall_forms import WALL, kind, page, record, state, steps
 
 from dividers.services import clock
-from dividers.services.jobs.demo import demo_document
-from dividers.services.jobs.job_list import add_job
 from dividers.services.opening import open_data
 from dividers.services.stations import scheduling
 from dividers.store import wall_runs
 from dividers.web import filters
-from dividers.web.app import create_app
-from dividers.web.wall import wall_board
-
-WALL = "/jobs/1/wall"
-
-
-@pytest.fixture
-def time(monkeypatch):
-    return Clock(monkeypatch, MORNING)
-
-
-@pytest.fixture
-def client(tmp_path, time):
-    document = demo_document()
-    document["pieces"] = [piece for piece in document["pieces"] if piece["id"] == "prop-trunk"]
-    document["crew"] = {"painters": 2, "start": "2026-10-13T08:00"}
-    connection = open_data(tmp_path)
-    settled(connection, add_job(connection, document, "a trunk"))
-    connection.close()
-    return reading(create_app(tmp_path)).test_client()
-
-
-def page(client, address=WALL, **asked):
-    response = client.get(address, query_string=asked or None)
-    assert response.status_code == 200, response.get_data(as_text=True)[:500]
-    return response.get_data(as_text=True)
-
-
-def steps(client):
-    return [key.replace("&#39;", "'") for key in re.findall(r'data-step="([^"]+)"', page(client))]
-
-
-def kind(client, name):
-    return next(key for key in steps(client) if f"/{name}/" in key)
-
-
-def state(client):
-    return client.get(f"{WALL}/state").get_json()
-
-
-def record(client, **data):
-    return client.post(f"{WALL}/record", data=data)
 
 
 def test_a_step_is_begun_and_done_by_forms_alone(client):
@@ -75,22 +30,6 @@ def test_a_step_is_begun_and_done_by_forms_alone(client):
     undone = record(client, kind="undo", of=taken_back)
     assert first in unquote(undone.headers["Location"])  # back to the step
     assert state(client)["tasks"][first]["state"] == "running"
-
-
-def test_the_first_coat_asks_for_strips_that_nobody_ticked(client):
-    coat, tape = kind(client, "coat"), kind(client, "tape")
-    record(client, kind="toggle", task=tape, item="s1")
-    response = record(client, kind="start", task=coat)
-    asked = response.get_data(as_text=True)
-    needed = len(re.search(r'data-needs="([^"]+)"', asked).group(1).split())
-    assert response.status_code == 422
-    assert f"{needed - 1} strips of this round not ticked: 2, 3, 4," in asked
-    assert state(client)["tasks"][coat]["state"] == "open"
-    record(client, kind="start", task=coat, answer="tick")
-    assert len(state(client)["ticks"][tape]) == needed
-    assert state(client)["tasks"][coat]["state"] == "running"
-    record(client, kind="toggle", task=tape, item="s1")
-    assert "s1" not in state(client)["ticks"][tape]
 
 
 def test_bad_input_is_said_and_loses_nothing(client):
@@ -231,83 +170,6 @@ def test_hostile_events_are_never_an_error_of_the_program(client, tmp_path):
     connection.close()
 
 
-def test_a_step_that_is_still_to_wait_for_is_asked_about_and_noted(client):
-    marks = kind(client, "mark")
-    for kind_of in ("start", "done"):
-        asked = record(client, kind=kind_of, task=marks)
-        assert asked.status_code == 422
-        said = unescape(asked.get_data(as_text=True))
-        assert re.search(r"Before it comes [^<]*base coat \d[^<]*, which isn't done", said), re.findall("Before[^<]*", said)
-        assert state(client)["tasks"][marks]["state"] == "open"
-    bases = [key for key in steps(client) if "/base/" in key]
-    for base in bases:
-        record(client, kind="done", task=base, answer="go")
-    asked = record(client, kind="done", task=marks).get_data(as_text=True)
-    assert re.search(r"must be dry to the touch, [^:]*: 1 h \d+ min more, until today \d\d:\d\d\.", asked)
-    assert asked.count("<li>") >= 3 and "marks of this step not ticked" in asked and "How many minutes did it take?" in asked
-    record(client, kind="done", task=marks, answer="go")
-    after = state(client)["tasks"][marks]
-    assert after["state"] == "done"
-    assert "gone on early" in after["reason"] and "min more" in after["reason"]
-
-
-def test_a_wait_before_the_done_that_is_told_later_counts_too(client):
-    """Done 20 min ago, when the base was 10 min old: asked about, though it would be dry by now."""
-    marks, base = kind(client, "mark"), kind(client, "base")
-    for each in [key for key in steps(client) if "/base/" in key]:
-        record(client, kind="done", task=each, answer="go", ago="30")
-    assert base in steps(client)
-    assert record(client, kind="done", task=marks, ago="20").status_code == 422
-
-
-def test_a_step_that_is_done_at_once_is_asked_about_and_has_the_minutes_that_were_said(client, time):
-    """Planned with over an hour, done after four seconds; nothing lies before the run was begun."""
-    tape, begun = kind(client, "tape"), time.at
-    time.on(20)
-    record(client, kind="start", task=tape, answer="go")
-    time.on(4 / 60)
-    asked = record(client, kind="done", task=tape)
-    assert asked.status_code == 422 and "It was begun 4 s ago, and about" in asked.text
-    bad = record(client, kind="done", task=tape, answer="go", took="soon")
-    assert bad.status_code == 422 and 'name="took" inputmode="numeric" autocomplete="off" value="soon"' in bad.text
-    record(client, kind="done", task=tape, answer="go", took="45")
-    after = state(client)["tasks"][tape]
-    assert after["started"] == begun.timestamp() * 1000  # 45 min ago nobody had begun
-    line = next(line for line in json.loads(client.get("/jobs/1/record.json").text)["steps"] if line["kind"] == "tape")
-    assert line["worked_min"] == pytest.approx(20.1, abs=0.05)
-
-
-def test_what_nobody_said_the_minutes_of_has_none_anywhere(client, time):
-    time.on(300)
-    for task in steps(client)[:3]:
-        record(client, kind="done", task=task, answer="go")
-        time.on(5)
-    record_json = json.loads(client.get("/jobs/1/record.json").text)
-    assert [line["worked_min"] for line in record_json["steps"][:3]] == [None] * 3
-    assert record_json["worked_min"] == 0
-    assert min(line["started"] for line in record_json["steps"][:3]) >= "2026-10-13T08:00"
-    assert "not said" in page(client, "/jobs/1/record")
-    assert "0.0 h of work" in page(client, "/jobs/1/record") and "0.0 h of work" in page(client, "/jobs/1/record/client")
-
-
-def test_a_second_press_that_meets_the_next_step_is_asked_about(client, time):
-    one, two = steps(client)[:2]
-    record(client, kind="start", task=one)
-    time.on(10)
-    record(client, kind="done", task=one)
-    time.on(0.6 / 60)
-    asked = record(client, kind="done", task=two)
-    assert asked.status_code == 422 and "was pressed within a second of" in asked.text
-    assert state(client)["tasks"][two]["state"] == "open"
-    run = state(client)["run"]
-    event = {"kind": "done", "task": two, "uid": "p1", "at": time.at.isoformat()}
-    answer = client.post(f"{WALL}/events?run={run}", json=[event]).get_json()
-    assert "Press it again" in answer["faults"]["p1"] and answer["tasks"][two]["state"] == "open"
-    time.on(2 / 60)
-    again = {**event, "uid": "p2", "at": time.at.isoformat()}
-    assert client.post(f"{WALL}/events?run={run}", json=[again]).get_json()["tasks"][two]["state"] == "done"
-
-
 def test_the_sensor_is_offered_where_one_has_sent_and_says_how_old_that_is(client):
     assert "Use the" not in page(client)
     client.post("/devices/pretend", data={"device": "hygrometer", "true": "100"})
@@ -372,28 +234,6 @@ def test_a_page_that_failed_gives_a_number_that_the_log_has_too(client, monkeypa
     assert failed.status_code == 500 and number in caplog.text and "ZeroDivisionError" in caplog.text
 
 
-def test_a_patch_that_is_asked_back_about_keeps_what_was_judged_and_presets_nothing(client):
-    grid = {"title": "Behind the booth", "texture": "rough", "tapes": "delicate tape", "seals": "none", "waits": "45 min"}
-    client.post("/patches", data=grid)
-    client.post("/patches/1/1", data={"act": "painted"})
-    fresh = page(client, "/patches")
-    assert fresh.count("selected") == fresh.count('<option value="smooth" selected>') + fresh.count(
-        '<option value="0" selected>'
-    )
-    bare = client.post("/patches/1/1", data={"act": "pulled", "edge": "", "lift": "", "note": ""})
-    said = unescape(bare.text)
-    assert bare.status_code == 422
-    assert (
-        "How did the edge come out?" in said and "Did the tape take paint off?" in said and "is to stay on 45 min more" in said
-    )
-    typed = {"act": "pulled", "edge": "bleed", "lift": "1B", "note": "tore at the end"}
-    asked = client.post("/patches/1/1", data=typed).text
-    assert '<option value="bleed" selected>' in asked and '<option value="1B" selected>' in asked
-    assert 'value="tore at the end"' in asked and "How did the edge come out?" not in asked
-    client.post("/patches/1/1", data=typed | {"early": "yes"})
-    assert "bleed, 1B" in page(client, "/patches") and "tore at the end" in page(client, "/patches")
-
-
 def test_the_other_pages_say_how_far_it_is_painted(client):
     record(client, kind="done", task=steps(client)[0], answer="go")
     of = len(steps(client))
@@ -403,31 +243,6 @@ def test_the_other_pages_say_how_far_it_is_painted(client):
     assert f"Painted: all {of} steps are done. What is left" in page(client, "/jobs/1/prop-trunk/marks")
     client.post(f"{WALL}/end")
     assert f"Painted: all {of} steps are done; closed today" in page(client, "/jobs/1/prop-trunk/tape")
-
-
-def test_a_part_of_many_marks_is_ticked_where_it_stands(client, monkeypatch):
-    monkeypatch.setattr(wall_board, "UNFOLDED", 4)
-    monkeypatch.setattr(wall_board, "LEAST_SECTION", 4)
-    marks = kind(client, "mark")
-    shown = page(client, task=marks)
-    parts = re.findall(r'name="all" value="(m[^"]+)">Tick these (\d+)', shown)
-    assert len(parts) > 1 and sum(int(many) for _, many in parts) == shown.count('class="tick-big"')
-    record(client, kind="toggle", task=marks, all=parts[1][0])
-    ticked = state(client)["ticks"][marks]
-    assert len(ticked) == int(parts[1][1]) and set(parts[1][0].split("..")) <= set(ticked)
-
-
-def test_a_time_that_is_none_is_said_at_its_field_and_kept(client, time):
-    tape = kind(client, "tape")
-    answer = client.post(f"{WALL}/takes-tape", data={"task": tape, "takes_tape": "an hour"})
-    text = answer.get_data(as_text=True)
-    assert (
-        answer.status_code == 422
-        and 'value="an hour"' in text
-        and "isn\u2019t a time" in text.replace("isn&#39;t", "isn\u2019t")
-    )
-    assert client.post(f"{WALL}/takes-tape", data={"task": tape, "takes_tape": "90 min"}).status_code == 303
-    assert "takes tape after 1 h 30 min" in page(client)
 
 
 def test_styles_and_scripts_are_kept_for_good_under_the_name_of_what_is_in_them(client):
