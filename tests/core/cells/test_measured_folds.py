@@ -131,3 +131,36 @@ def test_tape_between_two_lines_with_a_fold_between_them_covers_both_sides_of_it
         ("front", 1620, 900.0),
         ("side", 6, 900.0),
     }
+
+
+def test_a_stripe_over_a_fold_keeps_its_width_though_the_wall_is_narrower_than_stated():
+    """Of the fifth gap of 100 mm, from 1900 to 2000 along the walls, 84 lie on a front of 1984 (stated 2000) and 16 beyond the fold."""
+    panels = [
+        {
+            "name": "front",
+            "width": "2000",
+            "height": "2400",
+            "survey": readings_of([(0, 0), (1984, 0), (1984, 2400), (0, 2400)]),
+        },
+        {"name": "side", "width": "1000", "height": "2400"},
+    ]
+    job = wall(
+        surface={"kind": "wall", "panels": panels, "folds": [["front", "right", "side", "left"]]},
+        job={"units": "mm"},
+        method={"fit": "square"},
+    )
+    job["pieces"][0]["pattern"] = {
+        "kind": "stripes",
+        "direction": "vertical",
+        "widths": ["300", "100"],
+        "colors": ["ink", None],
+    }
+    plan = plan_job(read_job(job))
+    assert plan.pieces[0].layouts[0].sheet.area.width == 2984
+    [piece] = plan_document(plan)["pieces"]
+    gaps = {"front": 1900, "side": 0}
+    for cell in piece["cells"]:
+        xs = [x for ring in cell["rings"] for x, _ in ring]
+        if cell["color"] is None and min(xs) == pytest.approx(gaps[cell["panel"]], abs=0.5):
+            gaps[cell["panel"]] = max(xs) - min(xs)
+    assert gaps == pytest.approx({"front": 84, "side": 16}, abs=0.5)

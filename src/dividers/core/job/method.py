@@ -99,7 +99,7 @@ class Method:
     )
     seal: str = file_key(OneOf(SEALS, {"auto": "Automatic"}), "Seal the tape's edge", default="auto", forms=OWN)
     trial_seal: str = file_key(
-        OneOf(TRIALS, {"none": "No trial"}),
+        OneOf(TRIALS, {"none": "No trial", "unsealed": "Without a seal"}),
         "Try another seal on half a strip",
         "on the longest strip of the first round; you judge both halves once the tape is off",
         default="none",

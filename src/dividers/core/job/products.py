@@ -13,7 +13,15 @@ from dividers.core.job.schema import file_key
 BINDERS = ("water", "oil", "shellac")
 SHEENS = ("flat", "matte", "satin", "semi-gloss", "gloss")
 ADHESIONS = ("delicate", "medium", "strong")
-TRIALS = ("none", "moisten", "base", "clear", "matte-medium")  # caulk would set its own time for the pull of all
+TRIALS = (
+    "none",
+    "unsealed",
+    "moisten",
+    "base",
+    "clear",
+    "matte-medium",
+    "caulk",
+)  # of `method.trial_seal`; "none": nothing is tried
 SEALS = ("auto", "none", "moisten", "base", "clear", "matte-medium", "caulk")
 MOST_SIZES = 5
 

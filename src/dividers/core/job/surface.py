@@ -130,13 +130,15 @@ class Shape:
     """What a panel measures when it is no true rectangle: its outline, and the field inside the margins.
 
     Where the field `follows`, the pattern is laid on the stated rectangle and mapped onto it; else it is laid true and cut to it.
-    `stated` is the field that the stated size and margins would give.
+    `stated` is the field that the stated size and margins would give. A true pattern that goes on over a fold goes by `size` (width, height)
+    in place of the stated one, so that nothing is lost at the fold.
     """
 
     outline: Quad
     field: Quad
     stated: Rectangle
     follows: bool = False
+    size: tuple[Fraction, Fraction] | None = None
 
 
 @dataclass(frozen=True)
@@ -160,6 +162,11 @@ class Panel:
     wrap_depth_mm: Fraction = Fraction(0)
     contour: Contour | None = None
     on_fold: bool = False
+
+    @property
+    def sheet_size(self) -> tuple[Fraction, Fraction]:
+        """How wide and high it is on a sheet that is laid over its folds."""
+        return self.shape.size if self.shape and self.shape.size else (self.width_mm, self.height_mm)
 
     @property
     def outline_ring(self) -> tuple[Point, ...]:

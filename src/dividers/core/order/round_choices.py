@@ -35,8 +35,15 @@ class Trial:
     length_m: float
 
     @property
+    def unsealed(self) -> bool:
+        """Whether that half is left as it is."""
+        return not self.seal.coats
+
+    @property
     def words(self) -> str:
-        """What is done, as a step."""
+        """What is done, as a step; left without a seal, as a part of the seal's own step."""
+        if self.unsealed:
+            return f"leave half of strip {self.strip}, from its middle to its end, without it, to compare"
         return f"half of strip {self.strip}, from its middle to its end, the other way, to compare: {self.seal.words}"
 
 
@@ -62,6 +69,11 @@ class RoundChoice:
     layer: int = 0
     grounds: tuple[tuple[str, float], ...] = ()  # colours under the tape of a layer above others, and how many metres of it
     trial: Trial | None = None
+
+    @property
+    def seal_words(self) -> str:
+        """How the round is sealed, and what is left out of it."""
+        return f"{self.seal.words}; {self.trial.words}" if self.trial and self.trial.unsealed else self.seal.words
 
     @property
     def area_count(self) -> int:

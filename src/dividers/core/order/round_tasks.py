@@ -105,7 +105,7 @@ def _area(
     sealed, seal = _Sealed(tape.name), Steps()
     if choice.seal.coats and choice.seal.skin_min is None and strips:
         seal, sealed = _seal(site, choice, tape.name, length, None, area)
-    if choice.trial and number == 1:
+    if choice.trial and not choice.trial.unsealed and number == 1:
         tried, sealed = _trial(site, choice, choice.trial, sealed, area)
         seal = together([seal, tried])
     own = [index for index, its in enumerate(choice.areas) if its == number]
@@ -168,7 +168,7 @@ def _seal(
     for coat in range(1, choice.seal.coats + 1):
         again = f", coat {coat}" if choice.seal.coats > 1 else ""
         of = f", batch {batch}" if batch else f", area {area}" if area else ""
-        words = f"{site.title(choice.number)}{of}: {choice.seal.words}{again}"
+        words = f"{site.title(choice.number)}{of}: {choice.seal_words}{again}"
         name = site.key("seal", choice.number, coat, batch, area=area)
         why = f"the seal must dry, {spoken(sealed.wait_min)}" if sealed.wait_min else "tape first, then seal"
         tasks.append(Task(name, site.piece.name, whole_minutes(length / choice.seal.m_per_h * 60), words))

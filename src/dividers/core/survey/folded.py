@@ -38,14 +38,22 @@ def folded(
         shared = [fold for fold in folds if fold.panel in names]
         quads |= _agreed(group, own, [fold for fold in shared if fold not in leaves_open(panels, folds)])
     follows = method.fit == "follow"
-    shaped = tuple(_shaped(panel, quads[panel.name], follows) if panel.name in quads else panel for panel in panels)
+    step_mm = graduation.step_mm
+    over = {(fold.panel, fold.side) for fold in folds} | {(fold.other_panel, fold.other_side) for fold in folds}
+
+    def shaped_one(panel: Panel) -> Panel:
+        quad = quads[panel.name]
+        size = None if follows else _size(panel, quad, {side for name, side in over if name == panel.name}, step_mm)
+        return replace(panel, shape=Shape(quad, quad.inset(*margins_of(panel)), panel.field, follows, size))
+
+    shaped = tuple(shaped_one(panel) if panel.name in quads else panel for panel in panels)
     if follows or not quads:
         return shaped
     border_mm = method.border_mm if method.fit == "hide" else None
     laid: dict[str, Panel] = {}
     for sheet in sheets_of(Surface("", "", "", shaped, tuple(folds))):
         if any(placed.turned for placed in sheet.placed):
-            laid |= {panel.name: panel for panel in _laid_true(sheet, border_mm, graduation.step_mm)}
+            laid |= {panel.name: panel for panel in _laid_true(sheet, border_mm, step_mm)}
     return tuple(laid.get(panel.name, panel) for panel in shaped)
 
 
@@ -108,8 +116,14 @@ def _with_length(quad: Quad, side: int, length: float) -> Quad:
     return Quad.of(points)
 
 
-def _shaped(panel: Panel, outline: Quad, follows: bool) -> Panel:
-    return replace(panel, shape=Shape(outline, outline.inset(*margins_of(panel)), panel.field, follows))
+def _size(panel: Panel, outline: Quad, at_folds: Set[str], step_mm: Fraction) -> tuple[Fraction, Fraction]:
+    """The width and height of a panel on a sheet: as far as the middle of a fold at its right or its foot as measured, on the tape's marks."""
+    right, foot = (float(outline.points[list(ends), axis].mean()) for ends, axis in (((1, 2), 0), ((2, 3), 1)))
+    step = float(step_mm)
+    return (
+        math.floor(round(right / step, 6)) * step_mm if "right" in at_folds else panel.width_mm,
+        math.floor(round(foot / step, 6)) * step_mm if "bottom" in at_folds else panel.height_mm,
+    )
 
 
 def _laid_true(sheet: Sheet, border_mm: Fraction | None, step_mm: Fraction) -> Iterator[Panel]:
@@ -126,6 +140,8 @@ def _laid_true(sheet: Sheet, border_mm: Fraction | None, step_mm: Fraction) -> I
         sides = [field.top, field.right, field.bottom, field.left]
         for side in range(4):
             if side in at_folds:
+                if side in (1, 2):  # where the panel ends on the sheet
+                    sides[side] += placed.panel.sheet_size[side - 1] - (placed.panel.width_mm, placed.panel.height_mm)[side - 1]
                 continue
             way = (side + placed.quarters) % 4
             alike = [number]

@@ -43,7 +43,7 @@ class Placed:
         return Rectangle(min(x0, x1) + self.left, min(y0, y1) + self.top, max(x0, x1) + self.left, max(y0, y1) + self.top)
 
     def _quartered(self, x: Fraction, y: Fraction) -> tuple[Fraction, Fraction]:
-        wide, high = self.panel.width_mm, self.panel.height_mm
+        wide, high = self.panel.sheet_size
         return ((x, y), (high - y, x), (wide - x, high - y), (y, wide - x))[self.quarters]
 
     def ring(self, points: Sequence[Point]) -> list[Point]:
@@ -67,7 +67,7 @@ class Placed:
     def laid_to_panel(self, points: Floats) -> Floats:
         """Points (n, 2) of what is laid on the stated boxes in the panel's coordinates, as if it were what was stated."""
         x, y = points[:, 0] - float(self.left), points[:, 1] - float(self.top)
-        wide, high = float(self.panel.width_mm), float(self.panel.height_mm)
+        wide, high = map(float, self.panel.sheet_size)
         turned = ((x, y), (y, high - x), (wide - x, high - y), (wide - y, x))[self.quarters]
         return np.column_stack(turned)
 
@@ -93,7 +93,7 @@ class Placed:
         if self.turned:
             return self.turned.at(points)
         x, y = points[:, 0], points[:, 1]
-        wide, high = float(self.panel.width_mm), float(self.panel.height_mm)
+        wide, high = map(float, self.panel.sheet_size)
         turned = ((x, y), (high - y, x), (wide - x, high - y), (y, wide - x))[self.quarters]
         return np.column_stack([turned[0] + float(self.left), turned[1] + float(self.top)])
 
@@ -245,8 +245,8 @@ def _beside(here: Placed, side: int, panel: Panel, other_side: int) -> tuple[Pla
     """A panel laid against one side of another, level with its top or its left; and the crease's axis and place."""
     way = (side + here.quarters) % 4  # the way out on the sheet
     quarters = (way + 2 - other_side) % 4
-    box = here.box(here.panel.outline)
-    wide, high = (panel.width_mm, panel.height_mm) if quarters % 2 == 0 else (panel.height_mm, panel.width_mm)
+    box = here.box(Rectangle(Fraction(0), Fraction(0), *here.panel.sheet_size))
+    wide, high = panel.sheet_size if quarters % 2 == 0 else panel.sheet_size[::-1]
     left = {1: box.right, 3: box.left - wide}.get(way, box.left)
     top = {0: box.top - high, 2: box.bottom}.get(way, box.top)
     crease = (0, box.right if way == 1 else box.left) if way % 2 else (1, box.top if way == 0 else box.bottom)

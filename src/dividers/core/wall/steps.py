@@ -83,7 +83,7 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
             (*_lay_and_lift(plan, task.number), "Don't stretch the tape. Press down the edge that faces the paint."),
         )
     if task.kind == "seal":
-        words = choice.trial.words if choice.trial and (task.coat or 0) > choice.seal.coats else choice.seal.words
+        words = choice.trial.words if choice.trial and (task.coat or 0) > choice.seal.coats else choice.seal_words
         return Step(task, view, (), (), (f"{words[0].upper()}{words[1:]}.",))
     if task.kind == "hand":
         return Step(task, view, (), (), (HAND_WAY,))
