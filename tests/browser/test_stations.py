@@ -60,41 +60,28 @@ def test_switching_between_count_and_widths(sheet, address):
 
 
 BAD = {
-    "measure": [
-        ("surface-panels-0-width", "5 apples", "is not a length"),
-        ("surface-panels-0-width", "-3", "has a sign"),
-        ("surface-panels-0-width", "0", "too small"),
-        ("surface-panels-0-height", "1/0", "divides by zero"),
-        ("surface-panels-0-height", "1000000000", "more than"),
-        ("surface-panels-0-margin-bottom", "90", "the margins"),
-        ("surface-panels-0-openings-0-left", "90", "beyond the panel"),
-    ],
-    "pattern": [
-        ("pattern-direction", "sideways", "isn't a direction"),
-        ("pattern-count", "10000", "1 to 1000"),
-        ("pattern-count", "", "isn't a whole number"),
-    ],
-    "tape": [("-products-delicate-tape-width", "NaN", "is not a length")],
-    "materials": [("-products-cart-enamel-spread", "a lot", "isn't a spread rate")],
-    "schedule": [("method-coats-madder", "0", "1 to 20")],
+    "measure": ("surface-panels-0-width", "5 apples", "is not a length"),
+    "pattern": ("pattern-count", "10000", "1 to 1000"),
+    "tape": ("-products-delicate-tape-width", "NaN", "is not a length"),
+    "materials": ("-products-cart-enamel-spread", "a lot", "isn't a spread rate"),
+    "schedule": ("method-coats-madder", "0", "1 to 20"),
 }
 
 
 @pytest.mark.parametrize("station", BAD)
 def test_bad_input_is_told_at_its_field_and_kept(sheet, address, station):
     sheet.goto(f"{address}{BOOTH}/{station}")
-    for number, (field, typed, says) in enumerate(BAD[station]):
-        sheet.locator(f"#f-{field}").fill(typed)
-        expect(sheet.locator(f"#f-{field}-fault")).to_contain_text(says)
-        expect(sheet.locator(f"#f-{field}")).to_have_value(typed)
-        if not number:  # it is there still after another page
-            sheet.goto(f"{address}{BOOTH}/marks")
-            sheet.goto(f"{address}{BOOTH}/{station}")
-            expect(sheet.locator(f"#f-{field}")).to_have_value(typed)
-            expect(sheet.locator(f"#f-{field}-fault")).to_contain_text(says)
-            assert violations(sheet) == []
-        sheet.get_by_role("button", name="Go back to the last valid values").click()
-        expect(sheet.locator(f"#f-{field}-fault")).to_have_count(0)
+    field, typed, says = BAD[station]
+    sheet.locator(f"#f-{field}").fill(typed)
+    expect(sheet.locator(f"#f-{field}-fault")).to_contain_text(says)
+    expect(sheet.locator(f"#f-{field}")).to_have_value(typed)
+    sheet.goto(f"{address}{BOOTH}/marks")
+    sheet.goto(f"{address}{BOOTH}/{station}")  # it is there still after another page
+    expect(sheet.locator(f"#f-{field}")).to_have_value(typed)
+    expect(sheet.locator(f"#f-{field}-fault")).to_contain_text(says)
+    assert violations(sheet) == []
+    sheet.get_by_role("button", name="Go back to the last valid values").click()
+    expect(sheet.locator(f"#f-{field}-fault")).to_have_count(0)
 
 
 def test_a_pattern_is_picked_from_its_picture(sheet, address):
@@ -256,9 +243,10 @@ def test_everything_can_be_saved_without_javascript(browser, address):
     expect(page.locator("#f-pattern-count-fault")).to_contain_text("isn't a whole number")
 
 
-def test_every_pattern_is_picked_and_shown_taped(sheet, address):
+def test_patterns_are_picked_and_shown_taped(sheet, address):
+    """A few of them; tests/web/test_pages.py picks every one."""
     sheet.goto(f"{address}{BOOTH}/pattern")
-    for title in sheet.locator(".picker span").all_text_contents():
+    for title in sheet.locator(".picker span").all_text_contents()[::6]:
         sheet.get_by_role("radio", name=title, exact=True).check(force=True)
         expect(sheet.locator("section[aria-labelledby='group-2'] h2")).to_have_text(title)
         expect(sheet.locator(".fault-box")).to_have_count(0)

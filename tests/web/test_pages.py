@@ -194,6 +194,29 @@ def test_every_pattern_has_its_stations_and_tells_bad_values(client, kind):
     client.post("/jobs/1/undo")
 
 
+@pytest.mark.parametrize(
+    ("station", "field", "typed", "says"),
+    [
+        ("measure", "surface.panels.0.width", "-3", "has a sign"),
+        ("measure", "surface.panels.0.width", "0", "too small"),
+        ("measure", "surface.panels.0.height", "1/0", "divides by zero"),
+        ("measure", "surface.panels.0.height", "1000000000", "more than"),
+        ("measure", "surface.panels.0.margin.bottom", "90", "the margins"),
+        ("measure", "surface.panels.0.openings.0.left", "90", "beyond the panel"),
+        ("pattern", "pattern.direction", "sideways", "isn’t a direction"),
+        ("pattern", "pattern.count", "", "isn’t a whole number"),
+    ],
+)
+def test_bad_values_are_told_at_their_fields_and_kept(client, station, field, typed, says):
+    page = client.get(f"{PIECE}/{station}").text
+    revision = re.search(r'name="revision" value="(\d+)"', page)[1]
+    response = client.post(f"{PIECE}/{station}", data={"revision": revision, field: typed})
+    said = re.search(rf'id="f-{field.replace(".", "-")}-fault"[^>]*>([^<]*)', response.text)
+    assert response.status_code == 422 and says in unescape(said[1]).replace("'", "’")
+    assert f'value="{typed}"' in re.search(rf'<(input|textarea)[^>]*name="{re.escape(field)}"[^>]*>', response.text)[0]
+    client.post(f"{PIECE}/{station}", data={"action": "forget"})
+
+
 def test_story_poles_are_at_true_size(client):
     """A page's test length of 4 in is 288 points long, and marks lie where they read."""
     response = client.get(f"{PIECE}/story-poles.pdf")

@@ -1,5 +1,7 @@
 """The panel's own edges: taped, cut in, free or painted round; by the contract's checker, and against figures worked out by hand."""
 
+import re
+
 import plan_checker
 import pytest
 from budget import examples
@@ -8,6 +10,7 @@ from hypothesis import strategies as st
 from jobs import any_jobs, wall
 
 from dividers.core.base.errors import BadJob
+from dividers.core.base.lengths import read_length
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.order.schedule import start_of
 from dividers.core.order.tasks import work_of
@@ -67,6 +70,20 @@ def test_paint_that_goes_round_an_edge_is_bought_by_its_depth():
     assert more - ink == pytest.approx(4 * 12 * 25.4 * 0.75 * 25.4 / 1e6)
     base, whole = (next(need.area_m2 for need in plan.paints if need.is_base) for plan in (usual, wrapped))
     assert whole - base == pytest.approx(96 * 25.4 * 0.75 * 25.4 / 1e6)
+
+
+def test_tape_goes_on_round_an_edge_that_is_painted_round_and_the_sides_with_each_coat():
+    """Across a canvas of 24 in, 3/4 in deep at both sides: 25 1/2 in and a tab; painted with the tape on, on both copies."""
+    edges = {"left": "wrap", "right": "wrap", "wrap_depth": "3/4"}
+    plan = plan_job(read_job(wall(pattern=BANDS, panel={"width": "24", "height": "12", "edges": edges}, piece={"copies": 2})))
+    strips = [each for each in plan_document(plan)["pieces"][0]["rounds"][0]["strips"] if each["kind"] != "perimeter"]
+    assert strips and all(each["length"] == pytest.approx(25.5 * 25.4) for each in strips)
+    work = work_of(plan, start_of(plan.job))
+    assert not [task for task in work.tasks if task.kind == "hand"]
+    coats = [task.words for task in work.tasks if task.kind == "coat"]
+    assert coats and all("of edges, 3/4 in deep" in each for each in coats)
+    said = sum(float(read_length(re.search(r"and round (.*) of edges", each)[1], "in").mm) for each in coats) / 25.4
+    assert said == pytest.approx(2 * 2 * 2 * 6, abs=0.5 * len(coats))  # two copies, two coats, two sides, 6 in of ink each
 
 
 def test_a_side_with_a_margin_is_taped_whatever_is_said_of_the_edge():

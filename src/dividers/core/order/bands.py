@@ -12,6 +12,7 @@ from dividers.core.geometry.ledger import NOTHING
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Ints, from_rings
 from dividers.core.rounds.rounds import Round, working_place
+from dividers.core.tape.outer_edges import wrapped_mm2
 from dividers.core.tape.strips import Strips
 
 NEAR_MM = 1.0  # paint that a strip faces lies within this of its edge
@@ -137,7 +138,7 @@ def _gathered(
     each: Round, sheet: int, cells: Ints, root: Ints, strip: Ints, faced: Ints, over: Ints, numbered: int
 ) -> list[Band]:
     layout, strips = each.layouts[sheet], each.strips[sheet]
-    areas, lengths = layout.cells.areas() / 1e6, strips.lengths / 1000
+    areas, lengths = (layout.cells.areas() + wrapped_mm2(layout)) / 1e6, strips.lengths / 1000
     groups: dict[int, list[int]] = {}
     for cell in cells.tolist():
         groups.setdefault(int(root[cell]), []).append(cell)

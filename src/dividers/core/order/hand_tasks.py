@@ -1,9 +1,8 @@
-"""What is painted along edges without tape: cut in by brush, or painted round, once the tape of its round is off."""
+"""What is cut in by brush along edges without tape, once the tape of its round is off."""
 
 from collections.abc import Sequence
 from dataclasses import replace
 
-from dividers.core.base.lengths import exact, write_exact
 from dividers.core.base.quantities import run, spoken
 from dividers.core.job.surface import CUT_IN
 from dividers.core.job.usual import CUT_IN_MIN_M, coats_of
@@ -22,16 +21,14 @@ def by_hand(site: WorkSite, rounds: Sequence[RoundSteps]) -> Steps:
         own = site.in_layer(each.choice.layer)
         pulled = site.plan.taping.chosen.rounds[each.choice.number - 1]
         for turn, ((color, kind), edges) in enumerate(edges_of_round(site.plan.layouts, pulled).items(), 1):
+            if kind != CUT_IN:  # paint goes round those with each coat, while the tape is on
+                continue
             metres = sum(edge.length_mm for edge in edges) / 1000 * site.piece.copies
             coats = coats_of(own.piece.method.coats, color)
             name = replace(own.key("hand", each.choice.number, color=color), turn=turn)
             length = run(metres, site.plan.job.units)
             colour = site.color_name(color)
-            if kind == CUT_IN:
-                words = f"{own.title(each.choice.number)}: cut in {length} of edges in {colour} by brush"
-            else:
-                depth = write_exact(exact(edges[0].depth_mm), site.plan.job.units)
-                words = f"{own.title(each.choice.number)}: paint {colour} round {length} of edges, {depth} deep"
+            words = f"{own.title(each.choice.number)}: cut in {length} of edges in {colour} by brush"
             many = f", {coats} coats" if coats > 1 else ""
             tasks.append(
                 Task(name, site.piece.name, whole_minutes(metres * CUT_IN_MIN_M * coats), f"{words}{many}", split=True)

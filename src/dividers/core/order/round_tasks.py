@@ -196,8 +196,7 @@ def _batch(
     places = list(dict.fromkeys(place for band in bands for place in band.cells))
     palette = site.plan.job.palette
     colors = sorted({c for band in bands for c in band.area_m2}, key=lambda c: -luminance(palette[c].hex))
-    areas = {color: sum(band.area_m2.get(color, 0.0) for band in bands) for color in colors}
-    coats = {color: _coats(site, choice.number, batch, color, areas[color], places, title, sealed) for color in colors}
+    coats = {color: _coats(site, choice.number, batch, color, bands, title, sealed) for color in colors}
     lasts = tuple(steps.tasks[-1].name for steps in coats.values())
     pull = Task(
         site.key("pull", choice.number, batch=batch),
@@ -248,15 +247,18 @@ def _coats(
     number: int,
     batch: int | None,
     color: str,
-    area_m2: float,
-    places: Sequence[Place],
+    bands: Sequence[Band],
     title: str,
     sealed: _Sealed,
 ) -> Steps:
-    """The coats of one colour in a batch."""
+    """The coats of one colour on the bands of a batch."""
     name, piece = site.color_name(color), site.piece
+    area_m2 = sum(band.area_m2.get(color, 0.0) for band in bands)
+    each = [place for band in bands for place in band.cells]  # of several copies, several times
+    places = list(dict.fromkeys(each))
     recoat = site.dries_in(color, "recoat_min")
     cells = site.cell_keys(place for place in places if site.has_color(place, color)) or site.cell_keys(places)
+    rounded = site.edges_painted_round(number, color, each)
     tasks: list[Task] = []
     waits: list[NamedLag] = []
     for coat in range(1, max(coats_of(piece.method.coats, color), 1) + 1):
@@ -266,7 +268,7 @@ def _coats(
         else:
             why = f"the seal must dry, {spoken(sealed.wait_min)}" if sealed.wait_min else "tape and seal first"
             waits.append(NamedLag(sealed.last, key, sealed.wait_min, why, "seal"))
-        words = f"{title}: coat {coat} of {name}"
+        words = f"{title}: coat {coat} of {name}{rounded}"
         tasks.append(Task(key, piece.name, whole_minutes(coat_min(piece, area_m2)), words, cells))
     return Steps(tuple(tasks), tuple(waits))
 

@@ -1,16 +1,21 @@
 """What the tasks of a piece go by."""
 
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
+from dividers.core.base.lengths import exact, write_exact
+from dividers.core.base.quantities import run
 from dividers.core.geometry.ledger import NOTHING
 from dividers.core.job.crew import Climate
 from dividers.core.job.drying import label_min, tape_min, tape_wait_said
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Paint
+from dividers.core.job.surface import WRAP
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.order.task_key import TaskKey
 from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.tape.outer_edges import hand_edges
 
 Place = tuple[int, int]  # a cell: its sheet, its number there
 
@@ -48,6 +53,20 @@ class WorkSite:
     @property
     def area_m2(self) -> float:
         return self.plan.base_m2 * self.piece.copies
+
+    def edges_painted_round(self, number: int, color: str, places: Iterable[Place]) -> str:
+        """What a coat's words say of the edges that it goes round too; "" where there are none. A cell counts as often as it is named."""
+        each, own = self.plan.taping.chosen.rounds[number - 1], Counter(places)
+        edges = [
+            (edge, own[sheet, edge.cell])
+            for sheet, (layout, painted) in enumerate(zip(each.layouts, each.painted, strict=True))
+            for edge in hand_edges(layout, painted)
+            if edge.kind == WRAP and (sheet, edge.cell) in own and self.has_color((sheet, edge.cell), color)
+        ]
+        if not edges:
+            return ""
+        units, metres = self.plan.job.units, sum(edge.length_mm * many for edge, many in edges) / 1000
+        return f", and round {run(metres, units)} of edges, {write_exact(exact(edges[0][0].depth_mm), units)} deep"
 
     def key(
         self,

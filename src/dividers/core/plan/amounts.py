@@ -4,14 +4,12 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from dividers.core.cells.layout import Layout
 from dividers.core.job.model import Piece
 from dividers.core.job.products import Paint, Tape
 from dividers.core.job.usual import SPREAD_M2_L, coats_of
 from dividers.core.rounds.options import Option
-from dividers.core.tape.outer_edges import hand_edges
+from dividers.core.tape.outer_edges import wrapped_mm2
 
 
 @dataclass(frozen=True)
@@ -51,13 +49,11 @@ def paint_needs(piece: Piece, layouts: Sequence[Layout], order: Sequence[str]) -
     """The base colour over the whole field less openings, then each colour over its cells."""
     areas: dict[str | None, float] = {}
     for layout in layouts:
-        sizes = layout.cells.areas()
+        sizes = layout.cells.areas() + wrapped_mm2(layout)
         for slot, color in enumerate(layout.colors):
             here = (layout.slots == slot) | (layout.under == slot)
-            round_edges = sum(edge.length_mm * edge.depth_mm for edge in hand_edges(layout, here)) if color else 0.0
-            areas[color] = areas.get(color, 0.0) + float(sizes[here].sum()) + round_edges
-    whole = sum(float(layout.cells.areas().sum()) for layout in layouts)
-    whole += sum(e.length_mm * e.depth_mm for layout in layouts for e in hand_edges(layout, np.ones(len(layout.cells), bool)))
+            areas[color] = areas.get(color, 0.0) + float(sizes[here].sum())
+    whole = sum(float((layout.cells.areas() + wrapped_mm2(layout)).sum()) for layout in layouts)
     base = (piece.base, whole, True)
     needs = [base, *((color, areas.get(color, 0.0), False) for color in order)]
     return tuple(paint_need(piece, color, area_mm2, is_base) for color, area_mm2, is_base in needs)

@@ -12,6 +12,7 @@ from dividers.core.geometry.ledger import Lines
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
 from dividers.core.geometry.shapes import Bools, Floats, Ints, Shapes, chosen, from_rings, joined
 from dividers.core.tape.line_reach import reaches
+from dividers.core.tape.outer_edges import round_the_edges
 from dividers.core.tape.over_folds import apart
 from dividers.core.tape.stretches import Runs, footprints, merged_twins
 from dividers.core.tape.strips import Beneath, Strips, joined_strips, without_short
@@ -42,7 +43,8 @@ def lay_strips(
         strips = joined_strips(_reserving(layout, beneath), strips)
     if layout.sheet.creases:
         strips = apart(layout, strips, layout.polygons[painted[: len(layout.polygons)]], width_mm)
-    return without_short(strips)
+    strips = without_short(strips)
+    return replace(strips, round_mm=round_the_edges(layout, strips.start, strips.end, strips.panel))
 
 
 def _from_parts(

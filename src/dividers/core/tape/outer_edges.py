@@ -14,6 +14,8 @@ from dividers.core.geometry.shapes import Bools, Floats, Ints, Point
 from dividers.core.job.surface import CUT_IN, EDGE_KINDS, SIDES, TAPE, WRAP, Panel
 from dividers.core.marks.mark_places import margins_of
 
+LEAST_STEEP = 0.2  # tape nearer to along an edge ends at it
+
 
 @dataclass(frozen=True)
 class HandEdge:
@@ -78,6 +80,37 @@ def _stretches(panel: Panel, side: int) -> list[tuple[Point, Point]]:
         return [panel.field_quad.side(side)]
     ring = panel.contour.field
     return [pair for pair in itertools.pairwise([*ring, ring[0]]) if side_of(*pair) == side]
+
+
+def wrapped_mm2(layout: Layout) -> Floats:
+    """How much paint goes round edges from each cell, shape (cells,), in mm²."""
+    found = np.zeros(len(layout.cells))
+    for edge in hand_edges(layout, np.ones(len(layout.cells), bool)):
+        found[edge.cell] += edge.length_mm * edge.depth_mm
+    return found
+
+
+def round_the_edges(layout: Layout, start: Floats, end: Floats, on_panel: Ints) -> Floats:
+    """How much further tape from `start` to `end` (n, 2) goes on round edges that the paint goes round, at both ends together, in mm.
+
+    What crosses an edge at a slant goes on at that slant, as far as the paint does.
+    """
+    way = end - start
+    length = np.hypot(way[:, 0], way[:, 1])
+    more = np.zeros(len(start))
+    for number, placed in enumerate(layout.sheet.placed):
+        depth = float(placed.panel.wrap_depth_mm)
+        sides = [side for side in range(len(SIDES)) if depth and _kind_of(placed.panel, side) == WRAP]
+        for stretch in (stretch for side in sides for stretch in _stretches(placed.panel, side)):
+            one, other = placed.to_sheet(np.array(stretch, float))
+            along = (other - one) / np.hypot(*(other - one))
+            across = np.array([-along[1], along[0]])
+            steep = np.abs(way @ across) / np.maximum(length, SAME_POINT_MM)
+            for tip in (start - one, end - one):
+                on = (on_panel == number) & (np.abs(tip @ across) < SAME_POINT_MM) & (steep > LEAST_STEEP)
+                on &= (tip @ along > -SAME_POINT_MM) & (tip @ along < (other - one) @ along + SAME_POINT_MM)
+                more += np.where(on, depth / np.maximum(steep, LEAST_STEEP), 0.0)
+    return more
 
 
 def hand_edges(layout: Layout, painted: Bools) -> list[HandEdge]:

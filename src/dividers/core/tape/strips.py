@@ -1,7 +1,7 @@
 """Strips of tape in columns: where each lies, what it is, what it lies on."""
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
@@ -37,7 +37,7 @@ class Strips:
     from it over the tape, (0, 0) for reserve tape. `perimeter` strips lie outside the field, `reserve` ones on their line, `twin`
     ones between two lines that they both serve. `ends` (n, 2) are the angles of both ends from square, in degrees; `slit_mm` the
     width it must be cut down to, or NaN; `panel` the sheet's panel it lies on; `goes_on` the strip that it continues as over a
-    fold, or -1.
+    fold, or -1; `round_mm` how much further it goes on round edges that the paint goes round.
     """
 
     start: Floats
@@ -53,14 +53,16 @@ class Strips:
     goes_on: Ints
     beneath: Beneath
     by_brush: int = 0  # edges too short for any strip, which are cut in
+    round_mm: Floats = field(default_factory=lambda: np.zeros(1))
 
     def __len__(self) -> int:
         return len(self.start)
 
-    @property
+    @cached_property
     def lengths(self) -> Floats:
+        """How much tape each takes without its tab, in mm."""
         way = self.end - self.start
-        return np.hypot(way[:, 0], way[:, 1])
+        return np.hypot(way[:, 0], way[:, 1]) + self.round_mm
 
     def segment(self, strip: int) -> tuple[Point, Point]:
         """The edge that faces the paint, from start to end."""

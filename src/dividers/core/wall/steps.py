@@ -80,7 +80,11 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
             view,
             (),
             _grouped(_strips(plan, task.number, strips_of_area(plan, choice, task.name.area))),
-            (*_lay_and_lift(plan, task.number), "Don't stretch the tape. Press down the edge that faces the paint."),
+            (
+                *_lay_and_lift(plan, task.number),
+                *_round_edges(plan, task.number),
+                "Don't stretch the tape. Press down the edge that faces the paint.",
+            ),
         )
     if task.kind == "seal":
         words = choice.trial.words if choice.trial and (task.coat or 0) > choice.seal.coats else choice.seal_words
@@ -94,6 +98,16 @@ def step_of(plan: PiecePlan, task: Task, choices: Sequence[RoundChoice]) -> Step
         return Step(task, view, task.cells, _grouped(ticks), ways)
     needs = tuple(tick.item for tick in _strips(plan, task.number, batch)) if task.coat == 1 else ()
     return Step(task, view, task.cells, (), _ways_of_coat(plan, task, batch), needs)
+
+
+def _round_edges(plan: PiecePlan, number: int) -> tuple[str, ...]:
+    """What is done with the ends of tape at edges that the paint goes round."""
+    each = plan.taping.chosen.rounds[number - 1]
+    if not any((strips.round_mm > 0).any() for strips in each.strips if len(strips)):
+        return ()
+    return (
+        "Where an edge is painted round, let the tape go on round it: its length includes that. The paint goes round with each coat.",
+    )
 
 
 def _lay_and_lift(plan: PiecePlan, number: int) -> tuple[str, ...]:
