@@ -4,6 +4,7 @@ import json
 from contextlib import closing
 from datetime import timedelta
 from time import monotonic
+from urllib.parse import quote
 
 import pytest
 from at_wall import WALL
@@ -118,6 +119,27 @@ def test_ticks_undo_touch_air_and_enter_twice_count_once(folder, phone, time):
         expect(page.locator("#line")).to_have_text("Saved")
         kept = [each["kind"] for each in entries(folder) if each["kind"] in ("skip", "undo", "done")]
         assert kept == ["skip", "skip", "undo"]
+
+
+@pytest.mark.parametrize("delay", [0, 200])
+def test_without_a_script_each_button_pressed_twice_counts_once(browser, folder, time, delay):
+    """Forms alone: the second press goes with the page of the first, or meets the next one's buttons and is asked about."""
+    with serving(folder) as address:
+        page = browser.new_context(java_script_enabled=False, viewport={"width": 390, "height": 844}).new_page()
+        page.goto(f"{address}{WALL}")
+        order = state(page, address)["order"][:2]
+        for key in order:
+            for name in ("Begin", "Done"):
+                page.goto(f"{address}{WALL}?task={quote(key)}")
+                twice_at(page, page.get_by_role("button", name=name, exact=True), delay)
+                page.wait_for_load_state("networkidle")  # both presses are answered
+                if page.locator("[data-slot=ask]").is_visible() and page.locator(f".step[data-task='{key}']").count():
+                    page.locator("[data-slot=tick], [data-slot=go]").locator("visible=true").first.click()
+            time.on(20)
+        page.goto(f"{address}{WALL}?task={quote(order[1])}")
+        kept = [(each["kind"], each["task"]) for each in entries(folder) if each["kind"] in ("start", "done", "skip")]
+        assert kept == [(kind, key) for key in order for kind in ("start", "done")]
+        page.context.close()
 
 
 def entries(folder):
