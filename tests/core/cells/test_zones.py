@@ -73,6 +73,28 @@ def test_a_pinstripe_is_centred_in_each_band_as_it_came_out():
     assert runs(plan, 0) == runs(layered(BANDS, PIN), 0)  # the bands themselves are on the wall
 
 
+@pytest.mark.parametrize(
+    ("widths", "sides", "said"),
+    [
+        (["5", "2", "5"], (4.9375, 4.9375), "is centred in each band as it came out, with on both sides 4 15/16 in (band 1)"),
+        (["4", "2", "6"], (3.9375, 5.9375), "with at its top and its bottom 3 15/16 in and 5 15/16 in (band 1)"),
+        (
+            ["4", "2", "9"],
+            (4, 5.875),
+            "with at its top and its bottom 4 in and 5 7/8 in (band 1)",
+        ),  # these didn't fill the band
+    ],
+)
+def test_widths_that_fill_a_band_as_planned_share_what_it_came_out_narrower_by(widths, sides, said):
+    """A band of 12 in that came out 11 7/8: the outer two take a sixteenth less each, and the sentence says where it lies."""
+    pins = PIN | {"pattern": {"kind": "stripes", "direction": "horizontal", "widths": widths, "colors": [None, "madder", None]}}
+    plan = layered(bands(("band 1, bottom", "11 7/8")), pins)
+    low, high = sorted(runs(plan, 1))[0]
+    assert high - low == pytest.approx(2)
+    assert (low, 11.875 - high) == pytest.approx(sides)
+    assert any(said in fact.message for fact in plan.facts), [fact.message for fact in plan.facts]
+
+
 def test_a_line_between_two_bands_is_the_same_line_by_either_name():
     plan = layered(bands(("band 2, bottom", "24 1/8"), ("band 4, top", "35 3/4")), PIN)
     low, high = sorted(runs(plan, 1))[1]

@@ -6,7 +6,7 @@ on the wall.
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 import numpy as np
@@ -24,6 +24,7 @@ FIRST_SIDES = ("top", "left")
 ON_LINE_MM = 0.01
 LEVEL = 1e-7  # slopes less than this are none
 CORNERS = 4
+LEAST_SHARED = 3  # so many widths have one between them
 
 
 @dataclass(frozen=True)
@@ -170,13 +171,17 @@ def holding(bands: Sequence[PaintedBand], ground: polygons.Polygon) -> PaintedBa
 
 @dataclass(frozen=True)
 class Middle:
-    """The middle of a band as a line, and the run around it that a pattern is laid in: from `low` to `high` where `along` is `at`."""
+    """The middle of a band as a line, and the run around it that a pattern is laid in: from `low` to `high` where `along` is `at`.
+
+    `planned_mm` is how wide the band was meant to be there.
+    """
 
     axis: int
     at: float
     slope: float
     low: Fraction
     high: Fraction
+    planned_mm: float = 0.0
 
 
 def middle_of(band: PaintedBand, ground: polygons.Polygon) -> Middle:
@@ -187,4 +192,20 @@ def middle_of(band: PaintedBand, ground: polygons.Polygon) -> Middle:
     middle = (band.edges[0].at(at) + band.edges[1].at(at)) / 2
     half = max(band.wide_at(end) for end in ends) / 2
     slope = (band.edges[0].slope + band.edges[1].slope) / 2
-    return Middle(band.axis, at, slope, exact(middle - half), exact(middle + half))
+    planned_mm = band.planned[1].at(at) - band.planned[0].at(at)
+    return Middle(band.axis, at, slope, exact(middle - half), exact(middle + half), planned_mm)
+
+
+def shared_out(pattern: PatternChoice, band: Middle) -> PatternChoice:
+    """Stripes whose widths filled a band as planned, in the band as it came out: what it is wider or narrower by is shared by the first and
+    the last of them, so that those between keep their widths and the set its middle."""
+    widths: Sequence[Fraction] = pattern.values.get("widths") or ()
+    run = band.high - band.low
+    fills = axis_of(pattern) == band.axis and pattern.values.get("start") == "edge" and len(widths) >= LEAST_SHARED
+    if not fills or abs(float(sum(widths)) - band.planned_mm) > ON_LINE_MM:
+        return pattern
+    more = (run - sum(widths)) / 2
+    shared = (widths[0] + more, *widths[1:-1], widths[-1] + more)
+    if min(shared) <= 0:
+        return pattern
+    return replace(pattern, values={**pattern.values, "widths": shared})

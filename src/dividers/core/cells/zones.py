@@ -171,7 +171,8 @@ def _laid_in(sheet: Sheet, parts: Sequence[_ZoneGround], pattern: PatternChoice,
     for part in parts:
         placed = sheet.placed[part.panel]
         own = Sheet((_narrowed(placed, part),))
-        whole = lay_out(own, pattern, base, tape_mm, _amid([part]))
+        fitted = as_painted.shared_out(pattern, part.middle) if part.middle else pattern
+        whole = lay_out(own, fitted, base, tape_mm, _amid([part]))
         if part.middle and part.middle.slope:
             whole = _leaned(whole, part.middle)
         found = _cut_to(whole, part.ground, (ZonePart(part.panel, part.name, part.bare),))

@@ -5,12 +5,13 @@ from collections.abc import Sequence
 import numpy as np
 
 from dividers.core.base.lengths import exact, read_off
-from dividers.core.cells.as_painted import PaintedBand, as_they_came_out, axis_of
+from dividers.core.cells.as_painted import PaintedBand, as_they_came_out, axis_of, sides_of
 from dividers.core.job.layers import CELLS, Layer
 from dividers.core.job.model import Job, Piece
 from dividers.core.plan.piece_plan import Caution, PiecePlan, write_rounded
 
 BANDS_NAMED = 12
+NOTHING_MM = 0.1
 
 
 def as_painted_facts(job: Job, piece: Piece, parts: Sequence[PiecePlan]) -> list[Caution]:
@@ -43,32 +44,38 @@ def _widths(job: Job, piece: Piece, layer: Layer, part: PiecePlan, bands: Sequen
 
 
 def _sides(job: Job, piece: Piece, layer: Layer, part: PiecePlan, bands: Sequence[PaintedBand]) -> list[Caution]:
-    """What is left of each measured band on both sides of the stripes that are centred in it."""
+    """What is left of each measured band on both sides of what is painted in it, from where that lies."""
     layout = part.layouts[0]
     axis, along = bands[0].axis, _middle(piece, bands)
     if axis_of(layer.pattern) != axis:
         return []
     bounds = layout.cells.bounds()
-    said = []
+    middle = (bounds[:, axis] + bounds[:, axis + 2]) / 2
+    alike, apart = [], []
     for band in bands:
         low, high = (edge.at(along) for edge in band.edges)
-        middle = (bounds[:, axis] + bounds[:, axis + 2]) / 2
         own = np.flatnonzero(layout.painted & (middle > low) & (middle < high) & (layout.panels == 0))
         if not band.measured or not len(own):
             continue
-        slope = abs(band.edges[0].slope + band.edges[1].slope) / 2
-        other = 1 - axis
-        wide = bounds[own, axis + 2] - bounds[own, axis] - slope * (bounds[own, other + 2] - bounds[own, other])
-        said.append(f"{write_rounded(exact((high - low - float(wide.max())) / 2), job)} (band {band.number})")
-    if not said:
-        return []
-    more = f", and more in {len(said) - BANDS_NAMED} others" if len(said) > BANDS_NAMED else ""
-    listed = ", ".join(said[:BANDS_NAMED])
-    return [
-        Caution(
-            "centred", piece.name, f"“{layer.name}” is centred in each band as it came out, with on both sides {listed}{more}."
-        )
+        # Of what leans with the band, what counts is where it lies half way along.
+        lean = abs(band.edges[0].slope + band.edges[1].slope) / 4 * (bounds[own, 3 - axis] - bounds[own, 1 - axis])
+        before, after = float((bounds[own, axis] + lean).min()) - low, high - float((bounds[own, axis + 2] - lean).max())
+        if max(before, after) < NOTHING_MM:  # it fills the band
+            continue
+        if abs(before - after) < float(job.graduation.step_mm) / 2:
+            alike.append(f"{write_rounded(exact((before + after) / 2), job)} (band {band.number})")
+        else:
+            apart.append(f"{write_rounded(exact(before), job)} and {write_rounded(exact(after), job)} (band {band.number})")
+    found = [
+        (alike, f"“{layer.name}” is centred in each band as it came out, with on both sides"),
+        (apart, f"“{layer.name}” lies in each band as it came out, with at its {' and its '.join(sides_of(layer.pattern))}"),
     ]
+    return [Caution("centred", piece.name, f"{words} {_listed(said)}.") for said, words in found if said]
+
+
+def _listed(said: Sequence[str]) -> str:
+    more = f", and more in {len(said) - BANDS_NAMED} others" if len(said) > BANDS_NAMED else ""
+    return ", ".join(said[:BANDS_NAMED]) + more
 
 
 def _middle(piece: Piece, bands: Sequence[PaintedBand]) -> float:
