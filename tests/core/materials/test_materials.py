@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from jobs import wall
 
 from dividers.core.base.errors import BadJob
-from dividers.core.base.quantities import mixed
+from dividers.core.base.quantities import mixed, run
 from dividers.core.base.units import INCH_MM, SQUARE_FOOT_M2, US_GALLON_L
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.materials.buying import shopping_of
@@ -18,6 +18,7 @@ from dividers.core.materials.packs import Pack, packs_for
 from dividers.core.order.schedule import start_of
 from dividers.core.order.tasks import work_of
 from dividers.core.plan.plan import plan_job
+from dividers.core.plan.spacers import spacers_said
 
 
 def shopping(job):
@@ -110,6 +111,8 @@ def test_spacer_strips_are_bought_though_they_are_lifted_again():
     assert any("spacer strips, lifted again" in step for step in found.steps)
     plain = line(shopping(wall(pattern={"count": None, "widths": ["36 mm"]})), "delicate").need
     assert found.net > plain.net * 1.4
+    said = spacers_said(plan_job(read_job(job)).pieces[0])  # the same metres as are bought, and the longest strip once
+    assert f"{run(found.net, 'in')} from the roll" in said and "one piece of 96 1/2 in" in said
 
 
 @given(

@@ -244,3 +244,10 @@ def test_colours_share_a_round_where_their_tapes_keep_apart():
     assert [each.colors for each in plan.taping.chosen.rounds] == [("madder", "ink")]
     close = planned({"width": "16"}, kind="stripes", count=8, colors=["ink", None, "madder", None], tape="3")
     assert len(close.taping.chosen.rounds) > 1
+
+
+@pytest.mark.parametrize(("width", "height"), [("20", "16"), ("24", "12"), ("40", "30")])
+def test_checks_spaced_by_the_tape_are_taped_in_long_strips_that_lie_against_each_other(width, height):
+    """Bits would be quicker by their minutes at 20 x 16 in (207 of them), but only those along the two start lines could be placed."""
+    plan = planned({"width": width, "height": height}, kind="checker", spacer=True, columns=None, rows=None)
+    assert plan.taping.chosen.taping == "strips" and "start line" in plan.taping.reason

@@ -13,6 +13,7 @@ from dividers.core.order.round_choices import RoundChoice
 from dividers.core.plan.amounts import PaintNeed
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan import Plan
+from dividers.core.plan.spacers import spacers_m
 
 # Shares that stay on the tool, in the tray and the tin (common practice, no source).
 TOOL_LOSS_PERCENT = {"brush": 5, "roller": 10, "spray": 30}
@@ -190,20 +191,7 @@ def _tapes(job: Job, piece: PiecePlan, copies: str) -> Iterator[Need]:
             (f"{own.name}: {run(lines, job.units)} of lines left in the base colour{copies}",),
             product=tape.key if same else "",
         )
-    lifted = _spacers_m(piece)
+    lifted = spacers_m(piece)
     if lifted > 0:
-        step = f"{own.name}: {run(lifted, job.units)} of spacer strips, lifted again{copies}; if pressed lightly, you can use them once more away from an edge"
+        step = f"{own.name}: {run(lifted, job.units)} of spacer strips, lifted again{copies}; none of it where one piece is moved on from strip to strip"
         yield Need(tape.key, "tape", METRES, lifted, waste, (step,), product=tape.key)
-
-
-def _spacers_m(piece: PiecePlan) -> float:
-    """The strips of a spacer layout that are lifted to be painted: as wide as the tape."""
-    pattern, tape = piece.piece.pattern, float(piece.piece.method.tape.width_mm)
-    if not pattern.values.get("spacer"):
-        return 0.0
-    painted = sum(
-        float(layout.cells.areas()[now].sum())
-        for each in piece.taping.chosen.rounds
-        for layout, now in zip(piece.layouts, each.painted, strict=True)
-    )
-    return painted / tape / 1000 * piece.piece.copies

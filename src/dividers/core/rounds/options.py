@@ -79,6 +79,9 @@ class Option:
         return float(sum(s.lengths[s.reserve].sum() for each in self.rounds for s in each.strips)) / 1000
 
 
+SPACED = "Long strips lie against each other from the start line, as the tape spaces this pattern; shorter bits would have no line to lie against."
+
+
 @dataclass(frozen=True)
 class Taping:
     """The ways there are, the one in use, and why in a sentence."""
@@ -110,7 +113,8 @@ def plan_taping(piece: Piece, layouts: Sequence[Layout], palette: Mapping[str, C
         painted = tuple(layout.painted for layout in layouts)
         ways.append(("reserve", [RoundCells(order, painted)], None))
     options = tuple(_option(piece, way, drafts, layouts, palette, narrow, climate) for way, drafts, narrow in ways)
-    return _choose(piece, options, most_that_meet(layouts))
+    spaced = any(layout.tiles.start_lines is not None for layout in layouts)
+    return _choose(piece, options, most_that_meet(layouts), spaced)
 
 
 def _reserves_all(layout: Layout) -> bool:
@@ -125,9 +129,15 @@ def _reserves_all(layout: Layout) -> bool:
     return not (both & (names[layout.slots[plus]] != names[layout.slots[minus]])).any()
 
 
-def _choose(piece: Piece, options: tuple[Option, ...], least_rounds: int) -> Taping:
+def _choose(piece: Piece, options: tuple[Option, ...], least_rounds: int, spaced: bool) -> Taping:
     asked = next((option for option in options if option.taping == piece.method.taping), None)
-    by_cost = _used(asked, options, "You chose this way.") if asked else _least_cost(options, piece.method.day_worth_min)
+    placed = [option for option in options if not spaced or option.strip_count <= options[0].strip_count]
+    if asked:
+        by_cost = _used(asked, options, "You chose this way.")
+    elif len(placed) == 1 < len(options):
+        by_cost = _used(placed[0], options, SPACED)
+    else:
+        by_cost = _least_cost(tuple(placed), options, piece.method.day_worth_min)
     found = replace(by_cost, least_rounds=least_rounds)
     if piece.method.taping == "alternate" and not asked:
         return replace(found, reason=f"Every second part first would take no fewer rounds here. {found.reason}")
@@ -142,14 +152,14 @@ def _used(chosen: Option, options: tuple[Option, ...], reason: str) -> Taping:
     return Taping(laid, tuple(laid if option is chosen else option for option in options), reason)
 
 
-def _least_cost(options: tuple[Option, ...], day_min: float) -> Taping:
-    """The way that costs least, minutes of taping and days of waiting counted together, and why in a sentence."""
+def _least_cost(placed: tuple[Option, ...], options: tuple[Option, ...], day_min: float) -> Taping:
+    """Of the ways `placed` among all, the one that costs least, minutes of taping and days of waiting together, and why in a sentence."""
 
     def cost(option: Option) -> float:
         return option.labour_min + day_min * option.elapsed_min / DAY_MIN
 
-    chosen = min(options, key=lambda option: (round(cost(option), 6), len(option.rounds)))
-    other = min((o for o in options if o is not chosen), key=cost)
+    chosen = min(placed, key=lambda option: (round(cost(option), 6), len(option.rounds)))
+    other = min((o for o in placed if o is not chosen), key=cost)
     spared = other.labour_min - chosen.labour_min
     sooner = (other.elapsed_min - chosen.elapsed_min) / DAY_MIN
     valued = f"A day counts as {spoken(day_min)} of taping here; change that under “Your rates”."

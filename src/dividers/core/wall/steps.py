@@ -13,6 +13,7 @@ from dividers.core.order.network import Task
 from dividers.core.order.piece_tasks import measured_first
 from dividers.core.order.round_choices import RoundChoice
 from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.plan.spacers import spacers_said
 from dividers.core.risk.forecast import pull_angle
 from dividers.core.tape.strips import Strips
 
@@ -119,6 +120,7 @@ def _lay_and_lift(plan: PiecePlan, number: int) -> tuple[str, ...]:
         return ()
     return (
         "Lay tape edge to edge from the start line. Then lift 2, 4, 6 and so on: what stays is spaced by the tape's own width.",
+        *filter(None, [spacers_said(plan)]),
     )
 
 

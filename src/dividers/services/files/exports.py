@@ -20,6 +20,7 @@ from dividers.core.output.scene import View
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.plan.plan import Plan
 from dividers.core.plan.plan_document import plan_document, plan_text
+from dividers.core.plan.spacers import spacers_said
 from dividers.core.plan.strips_told import sides_in_words, strip_places
 from dividers.core.rounds.cutting import cut_length, cutting_list
 from dividers.core.rounds.rounds import Round
@@ -197,6 +198,8 @@ def _cutting(asked: _Wanted) -> tuple[str, bytes]:
                 [[_length(float(cut.length_mm), units), str(cut.many), numbers[cut.length_mm]] for cut in cuts],
                 tick=True,
             )
+        if said := spacers_said(plan):
+            pen.text(said)
         pen.text("Lengths include a tab to pull by, and are rounded up to an easy number.")
 
     return PDF, paper(asked.about(f"{plan.piece.name}: cutting list"), write)

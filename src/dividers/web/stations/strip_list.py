@@ -10,6 +10,7 @@ from dividers.core.base.lengths import GRADUATIONS, Graduation, exact, read_off,
 from dividers.core.job.model import Job
 from dividers.core.output.section import section_of
 from dividers.core.plan.piece_plan import PiecePlan
+from dividers.core.plan.spacers import spacers_said
 from dividers.core.plan.strips_told import sides_in_words, strip_places
 from dividers.core.rounds.cutting import TAB_MM, cut_length, cutting_list
 from dividers.core.tape.strips import Strips
@@ -127,6 +128,7 @@ def strip_list(plan: PiecePlan, job: Job, shown: int) -> dict[str, Any]:
         "left_out": len(places) - len(rows),
         "cuts": [(write(float(cut.length_mm), job.units), cut.many) for cut in cutting_list(each, job.units)],
         "tab": write(TAB_MM, job.units),
+        "spacers": spacers_said(plan),
         "section": _section(plan, job, shown, rows, places),
     }
 
