@@ -139,6 +139,22 @@ def test_one_strip_serves_all_rows_of_a_harlequin_and_only_their_ends_are_marked
     assert sum(mark.what == "dot" for mark in plan.hand_marks) == ends
 
 
+@pytest.mark.parametrize(
+    ("at", "marked_by", "marks", "strips"),
+    [
+        ("crossings", "auto", 0, 0),
+        ("centres", "auto", 4, 1),
+        ("crossings", "each", 10, 0),
+        ("centres", "each", 8, 0),
+        ("centres", "paint", 0, 0),
+    ],
+)
+def test_crossings_go_by_what_is_painted_and_other_rows_by_a_strip(at, marked_by, marks, strips):
+    """Diamonds in 4 columns and 2 rows: 10 crossings (4, 3 and 3 in rows), 8 centres in two rows of four."""
+    plan = planned({"kind": "diamonds", "columns": 4, "rows": 2, "colors": ["ink", None]}, at=at, marked_by=marked_by)
+    assert (sum(mark.what == "dot" for mark in plan.hand_marks), len(plan.registration)) == (marks, strips)
+
+
 def test_lines_of_one_colour_are_one_step_whichever_side_they_are_on():
     pattern = {"kind": "checker", "columns": 3, "rows": 3, "colors": ["ink", None]}
     shading = {"kind": "shading", "line": "1/8", "light": "top left", "name": "edges"}

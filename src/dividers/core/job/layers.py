@@ -55,7 +55,7 @@ class Layer:
 MOTIFS, SHADING = HAND_KINDS = ("motifs", "shading")
 CROSSINGS, CENTRES, BETWEEN = MOTIF_PLACES = ("crossings", "centres", "between")
 STAMP, STENCIL, DOT, NAIL_HEAD = TOOLS = ("stamp", "stencil", "dot", "nail head")
-EACH, STRIP = MARKED_BY = ("each", "strip")
+AUTO, EACH, STRIP, PAINT = MARKED_BY = ("auto", "each", "strip", "paint")
 LIGHTS = ("top left", "top", "top right", "right", "bottom right", "bottom", "bottom left", "left")
 
 
@@ -65,7 +65,7 @@ class HandLayer:
 
     Motifs of `width` x `height` mm lie `at` its crossings, its centres, between what it paints, or at places on `panel`; of centres those
     of parts of the colour `inside` (where it is given) and one of `every`; between stripes so far apart as `spacing_mm`. They are marked
-    each, or by a registration strip. Shading draws a line
+    each, by a registration strip, or go by what is painted. Shading draws a line
     of `line_mm` along each side of what it paints: `bright` where it faces the light, `dark` where it faces away. Minutes are those of one motif,
     of one metre.
     """
@@ -88,7 +88,12 @@ class HandLayer:
     bright: str | None = None
     line_mm: Fraction = Fraction(0)
     minutes_per_m: float = 0.0
-    marked_by: str = EACH
+    marked_by: str = AUTO
+
+    @property
+    def marking(self) -> str:
+        """How its motifs are marked: where lines cross what is painted shows the place; else rows by a strip, which leaves short ones as they are."""
+        return self.marked_by if self.marked_by != AUTO else PAINT if self.at == CROSSINGS else STRIP
 
     @property
     def colors(self) -> tuple[str, ...]:

@@ -5,14 +5,19 @@ from fractions import Fraction
 from typing import Any
 
 from dividers.core.job.kinds import Kind, LengthText, OneOf, PaletteKey, Rate, Text, WholeNumber
-from dividers.core.job.layers import CROSSINGS, DOT, EACH, HAND_KINDS, LIGHTS, MARKED_BY, MOTIF_PLACES, MOTIFS, TOOLS, HandLayer
+from dividers.core.job.layers import AUTO, CROSSINGS, DOT, HAND_KINDS, LIGHTS, MARKED_BY, MOTIF_PLACES, MOTIFS, TOOLS, HandLayer
 from dividers.core.job.places import PlacesKind
 from dividers.core.job.reader import Reader
 from dividers.core.job.schema import Key, Object, Values
 from dividers.core.job.usual import MOTIF_MIN, SHADING_MIN_M
 
 NEEDED = {"width": "the motif's width", "color": "its colour", "line": "the line's width"}
-MARKED_WORDS = {"each": "Each one", "strip": "The ends of each row, with a registration strip between"}
+MARKED_WORDS = {
+    "auto": "Automatic",
+    "each": "Each one",
+    "strip": "The ends of each row, with a registration strip between",
+    "paint": "Not at all: what is painted shows where",
+}
 SIZE = LengthText(Fraction(1, 2))
 
 
@@ -81,7 +86,7 @@ HAND_LAYER = Object(
         Key("every", WholeNumber(1, 50), "One of every", "1: each of them; 2: every second one, row by row like checks", 1),
         Key("spacing", LengthText(Fraction(1)), "Apart, between stripes", "centre to centre; else three times the width"),
         Key("minutes_each", Rate(0, 600), "Minutes for each", "else by the tool"),
-        Key("marked_by", OneOf(MARKED_BY, MARKED_WORDS), "Marked", "each, or the ends of each row with a registration strip between", EACH, since="0.2.0"),
+        Key("marked_by", OneOf(MARKED_BY, MARKED_WORDS), "Marked", "automatic: where lines cross, by what is painted; else rows of three or more by a registration strip", AUTO, since="0.2.0"),
         Key("light", OneOf(LIGHTS), "Light from", default=LIGHTS[0]),
         Key("dark", PaletteKey(), "Sides in shadow"),
         Key("bright", PaletteKey(), "Sides in the light"),

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from dividers.core.base.quantities import run, spoken
 from dividers.core.base.texts import counted
-from dividers.core.job.layers import MOTIFS
+from dividers.core.job.layers import MOTIFS, PAINT
 from dividers.core.order.network import NamedLag, Steps, Task
 from dividers.core.order.round_choices import whole_minutes
 from dividers.core.order.round_tasks import RoundSteps
@@ -59,6 +59,8 @@ def _words(site: WorkSite, work: HandWork, coat: int) -> str:
     if work.layer.kind == MOTIFS:
         count = len(work.places) * site.piece.copies
         by = ", by the strip" if work.registration(site.plan.job.graduation) else ""
+        if work.layer.marking == PAINT:
+            by = ", by what is painted"
         return f"{count} {work.layer.tool}{'s' if count != 1 else ''} in {colour}{again}{by}: {work.layer.name}"
     length = run(work.length_mm / 1000 * site.piece.copies, site.plan.job.units)
     which = "in shadow" if work.color == work.layer.dark else "in the light"

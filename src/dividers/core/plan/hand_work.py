@@ -37,7 +37,7 @@ class HandWork:
 
     def registration(self, graduation: Graduation) -> tuple[RegistrationStrip, ...]:
         """The registration strips that its motifs are marked by, if any."""
-        if self.layer.marked_by != STRIP:
+        if self.layer.marking != STRIP:
             return ()
         names = dict.fromkeys(name for name, _ in self.places)
         return strips_for([self.places_on(name) for name in names], graduation)

@@ -11,7 +11,7 @@ from dividers.core.base.lengths import exact, read_off, write_exact
 from dividers.core.base.tolerances import SHORTEST_STRIP_MM, SLIVER_MM
 from dividers.core.cells.layout import Layout, lay_out, widths_of
 from dividers.core.cells.sponge_loads import loads_of
-from dividers.core.job.layers import STRIP, Layer
+from dividers.core.job.layers import PAINT, STRIP, Layer
 from dividers.core.job.method import LASER
 from dividers.core.job.model import Job, Piece
 from dividers.core.marks.marks import Check, Mark, plan_checks, plan_dots, plan_marks
@@ -86,10 +86,10 @@ class PiecePlan:
     def hand_marks(self) -> tuple[Mark, ...]:
         """The marks of motifs; their layers are counted on after the taped ones."""
         found: list[Mark] = []
-        for work in self.hand:
+        for work in (each for each in self.hand if each.layer.marking != PAINT):
             for panel in self.layers[0].panel_layouts:
                 points = work.places_on(panel.panel.name)
-                points = ends_of_rows(points) if work.layer.marked_by == STRIP else points
+                points = ends_of_rows(points) if work.layer.marking == STRIP else points
                 made = plan_dots(panel, points, self.piece.method, self.job.graduation)
                 found += [replace(mark, layer=work.number) for mark in made]
         return tuple(found)
