@@ -32,7 +32,7 @@ def test_marks_are_read_and_ticked_by_space_alone(folder, phone, time):
         page.wait_for_function("words => window.spoken.at(-1) === words", arg=second)
         page.locator("body").press("r")
         assert page.evaluate("window.spoken.at(-1)") == page.evaluate("window.spoken.at(-2)") == second
-        page.clock.run_for(450)  # sooner it would be the same press
+        page.clock.run_for(1100)  # sooner it would be the same press
         page.locator("[data-voice-next]").click()
         expect(page.locator(".ticks button[aria-pressed='true']")).to_have_count(2)
         press(page, "Read aloud")

@@ -157,6 +157,8 @@ def test_a_tick_or_an_undo_pressed_twice_counts_once_and_says_so(client, time):
         time.on(delay / 60)
         again = record(client, kind="toggle", task=tape, item="s1")
         assert again.status_code == 422 and "so it stays ticked" in again.text
+        following = record(client, kind="toggle", task=tape, item="s2")  # where the first one stood
+        assert following.status_code == 422 and "so it isn" in following.text
         assert state(client)["ticks"][tape] == ["s1"]
         time.on(1.1 / 60)
         record(client, kind="toggle", task=tape, item="s1")

@@ -192,14 +192,17 @@
   // After a step is begun or done, what stands in the place of its button takes nothing until the finger was up and it has been in sight for a
   // moment: a second press is one of the button before. The server asks about what comes sooner, too.
   const MOVING = ["start", "done", "skip"], REST_MS = 1500;
-  // The same press again within a second is the same press: of a tick, which it would take back, or of Undo, which would take back one more.
+  // The same press again within a second is the same press: of Undo, which would take back one more, or of a tick, in whose place the next one
+  // stands by then.
   const AGAIN_MS = 1000, lately = new Set();
   const twice = (data) => {
     if (MOVING.includes(data.kind)) return false; // these rest, and ask
-    const press = ["kind", "task", "item", "all", "result", "temperature", "humidity", "minutes"].map((part) => data[part] ?? "").join("\n");
+    const list = data.kind === "toggle" && !data.all && find(".tick-list");
+    const press = list ? "tick" : ["kind", "task", "item", "all", "result", "temperature", "humidity", "minutes"].map((part) => data[part] ?? "").join("\n");
     if (lately.has(press)) return true;
     lately.add(press);
-    setTimeout(() => lately.delete(press), AGAIN_MS);
+    if (list) list.dataset.resting = "yes";
+    setTimeout(() => { lately.delete(press); if (list) delete list.dataset.resting; }, AGAIN_MS);
     return false;
   };
   let rested = 0, fingerUp = true;

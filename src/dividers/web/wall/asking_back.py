@@ -92,7 +92,8 @@ def same_press_said(progress: Progress, event: Event) -> str:
 
 
 def second_press_said(progress: Progress, kind: str, task: str, item: str) -> str:
-    """What is said of a tick taken back, or of one more undo, within a second of the press before, which it may be the second of."""
+    """What is said of one more tick, of one taken back, or of one more undo, within a second of the press before, which it may be the second of:
+    what comes next stands where the last one stood."""
     latest = progress.events[-1] if progress.events else None
     if latest is None or (progress.now - latest.at).total_seconds() >= SECOND_PRESS_S:
         return ""
@@ -100,4 +101,6 @@ def second_press_said(progress: Progress, kind: str, task: str, item: str) -> st
         return "That was pressed twice within a second, so one entry is undone. Press again for the one before."
     if kind == "untick" and (latest.kind, latest.task, latest.body.get("item")) == ("tick", task, item):
         return "That was pressed twice within a second, so it stays ticked. Press again to take the tick back."
+    if item and kind == latest.kind == "tick":
+        return "That was pressed within a second of the tick before, so it isn't ticked. Press again to tick this one too."
     return ""

@@ -204,7 +204,8 @@ def record(job_id: int) -> ResponseReturnValue:
     kind, task = form.get("kind", ""), form.get("task", "")
     if kind == "toggle":
         kind = "untick" if (task, form.get("item", "")) in progress.facts.ticks else "tick"
-    again = second_press_said(progress, kind, task, form.get("item", ""))
+    pressed = form.get("kind") in ("toggle", "undo")  # by a button that stands in the same place again
+    again = second_press_said(progress, kind, task, form.get("item", "")) if pressed else ""
     if again:
         return _page(progress, opened, again, task, 422)
     if kind == "sensor":
