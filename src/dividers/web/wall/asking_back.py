@@ -91,11 +91,11 @@ def same_press_said(progress: Progress, event: Event) -> str:
     )
 
 
-def second_press_said(progress: Progress, kind: str, task: str, item: str) -> str:
+def second_press_said(progress: Progress, kind: str, task: str, item: str, by: str) -> str:
     """What is said of one more tick, of one taken back, or of one more undo, within a second of the press before, which it may be the second of:
     what comes next stands where the last one stood."""
     latest = progress.events[-1] if progress.events else None
-    if latest is None or (progress.now - latest.at).total_seconds() >= SECOND_PRESS_S:
+    if latest is None or latest.body.get("by", "") != by or (progress.now - latest.at).total_seconds() >= SECOND_PRESS_S:
         return ""
     if kind == latest.kind == "undo":
         return "That was pressed twice within a second, so one entry is undone. Press again for the one before."

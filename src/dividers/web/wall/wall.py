@@ -205,7 +205,7 @@ def record(job_id: int) -> ResponseReturnValue:
     if kind == "toggle":
         kind = "untick" if (task, form.get("item", "")) in progress.facts.ticks else "tick"
     pressed = form.get("kind") in ("toggle", "undo")  # by a button that stands in the same place again
-    again = second_press_said(progress, kind, task, form.get("item", "")) if pressed else ""
+    again = second_press_said(progress, kind, task, form.get("item", ""), who().name) if pressed else ""
     if again:
         return _page(progress, opened, again, task, 422)
     if kind == "sensor":
