@@ -13,6 +13,7 @@ from shapely import Polygon
 from dividers.core.base.errors import BadJob
 from dividers.core.cells.thin_parts import without_thin
 from dividers.core.job_file.job_reader import read_job
+from dividers.core.order.bands import facing
 from dividers.core.plan.plan import plan_job
 from dividers.core.plan.plan_document import plan_document
 
@@ -24,6 +25,8 @@ def check_sizes(piece):
     for each in piece["rounds"]:
         for strip in each["strips"]:
             assert min(strip["length"], math.dist(*strip["line"])) >= 3 - 1e-3, strip
+            for other in each["strips"][: each["strips"].index(strip)]:
+                check_bands(Polygon(strip["rings"][0]), Polygon(other["rings"][0]), strip, other)
         painted = {cell["color"] for cell in piece["cells"] if cell["id"] in each["cells"]}
         assert set(each["colors"]) <= painted | {cell.get("under") for cell in piece["cells"]}
     for cell in piece["cells"]:
@@ -34,6 +37,36 @@ def check_sizes(piece):
             if other is not cell
         )
         assert not shape.buffer(-0.25).is_empty or not beside, cell
+
+
+def check_bands(one, other, strip, earlier):
+    """Two strips don't lie in one gap that either of them would fill."""
+    if (
+        strip["panel"] != earlier["panel"]
+        or (strip["kind"] == "perimeter") != (earlier["kind"] == "perimeter")
+        or not one.intersects(other)
+    ):
+        return
+    left = min(one.area, other.area) - one.intersection(other).area
+    assert left > 0.02 * min(one.length, other.length), (strip, earlier)
+
+
+@pytest.mark.parametrize("mm", [14, 35.9, 36, 36.1])
+def test_a_gap_that_the_tape_fills_gets_one_strip_for_both_bands(mm):
+    """Two bands of paint with a bare gap: one strip, cut down to it, that is pulled with both; a gap wider than the tape of 36 mm gets two."""
+    pattern = {"direction": "vertical", "count": None, "widths": ["400", str(mm)], "colors": ["ink", None]}
+    document = wall(
+        panel={"width": str(800 + mm), "height": "600", "edges": dict.fromkeys(("left", "right", "top", "bottom"), "free")},
+        pattern=pattern,
+    )
+    taping = plan_job(read_job(document | {"units": "mm"})).pieces[0].taping.chosen.rounds[0]
+    [strips] = taping.strips
+    assert len(strips) == (1 if mm < 36.05 else 2)
+    if mm < 36:
+        assert strips.slit_mm == pytest.approx([mm])
+    [layout] = taping.layouts
+    _, faced = facing(strips, layout.shape_index, np.flatnonzero(taping.painted[0]))
+    assert len(set(faced.tolist())) == 2
 
 
 @pytest.mark.parametrize(("wide", "high", "pattern"), [("12", "18", SLIVER), ("95", "41", HUB)], ids=["sliver", "hub"])

@@ -185,6 +185,12 @@ def common_to(one: Polygons, other: Polygons) -> Polygons:
     return shapely.intersection(one, other)
 
 
+def shared_areas(one: Polygons, other: Polygons) -> Floats:
+    """How much each polygon and its partner both cover, in mm²."""
+    found: Floats = shapely.area(shapely.intersection(one, other))
+    return found
+
+
 def reached(parts: Polygons, others: Polygons, mm: float) -> Bools:
     """Whether each part and its partner lie no farther apart than that."""
     found: Bools = shapely.dwithin(parts, others, mm)

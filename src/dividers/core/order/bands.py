@@ -125,10 +125,10 @@ def facing(strips: Strips, shape_index: ShapeIndex, cells: Ints) -> tuple[Ints, 
     way = strips.end - strips.start
     length = np.maximum(np.hypot(way[:, 0], way[:, 1]), 1e-9)
     across = np.column_stack([-way[:, 1], way[:, 0]]) / length[:, None]
-    both = (strips.reserve | strips.twin)[:, None]  # these face paint on two sides
-    half = (strips.shapes.areas() / length / 2 + NEAR_MM)[:, None]
-    one = np.where(both, across * half, -strips.out * NEAR_MM)
-    other = np.where(both, -across * half, 0.0)
+    width = (strips.shapes.areas() / length)[:, None]
+    one = np.where(strips.reserve[:, None], across * (width / 2 + NEAR_MM), -strips.out * NEAR_MM)
+    other = np.where(strips.reserve[:, None], -across * (width / 2 + NEAR_MM), 0.0)
+    other = np.where(strips.twin[:, None], strips.out * (width + NEAR_MM), other)  # it faces paint on its other side too
     rings = np.stack([strips.start + one, strips.end + one, strips.end + other, strips.start + other], axis=1)
     strip, place = overlapping(ShapeIndex(from_rings(rings)), shape_index.pick(cells))
     return strip, cells[place]

@@ -14,6 +14,7 @@ from dividers.core.geometry.shapes import Bools, Floats, Ints, Shapes, chosen, f
 from dividers.core.tape.line_reach import reaches
 from dividers.core.tape.outer_edges import round_the_edges
 from dividers.core.tape.over_folds import apart
+from dividers.core.tape.same_band import one_each_band
 from dividers.core.tape.stretches import Runs, footprints, merged_twins
 from dividers.core.tape.strips import Beneath, Strips, joined_strips, without_short
 
@@ -41,6 +42,7 @@ def lay_strips(
     strips = _from_parts(lines, runs, keep, twin, ground.shapes, parts, width_mm, beneath, laid_first)
     if reserving:
         strips = joined_strips(_reserving(layout, beneath), strips)
+    strips = one_each_band(strips, width_mm)
     if layout.sheet.creases:
         strips = apart(layout, strips, layout.polygons[painted[: len(layout.polygons)]], width_mm)
     strips = without_short(strips)

@@ -123,7 +123,11 @@ def without_short(strips: Strips) -> Strips:
     keep = strips.lengths >= SHORTEST_STRIP_MM - SAME_POINT_MM
     if keep.all():
         return strips
-    at = np.flatnonzero(keep)
+    return replace(picked(strips, np.flatnonzero(keep)), by_brush=strips.by_brush + int((~keep).sum()))
+
+
+def picked(strips: Strips, at: Ints) -> Strips:
+    """Some of the strips, in the order given."""
     place = np.full(len(strips) + 1, -1)
     place[at] = np.arange(len(at))
     columns = ("start", "end", "out", "perimeter", "reserve", "twin", "ends", "slit_mm", "panel")
@@ -133,7 +137,6 @@ def without_short(strips: Strips) -> Strips:
         shapes=chosen(strips.shapes, at),
         goes_on=place[strips.goes_on[at]],
         beneath=replace(strips.beneath, source=strips.beneath.source[at]),
-        by_brush=strips.by_brush + int((~keep).sum()),
     )
 
 
