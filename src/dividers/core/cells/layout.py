@@ -239,6 +239,11 @@ def region_of(placed: Placed) -> polygons.Region:
     return polygons.region(placed.ring(placed.panel.field_ring), placed.holes)
 
 
+def surface_of(sheet: Sheet) -> polygons.Region:
+    """The fields of all panels of a sheet less their openings."""
+    return polygons.union(polygons.solid([region_of(placed) for placed in sheet.placed]))
+
+
 def off_surface(sheet: Sheet) -> Shapes:
     """Where inside its panels' boxes a sheet has nothing for tape to stick to: openings, and what lies off an outline."""
     found = [polygons.ring(hole) for placed in sheet.placed for hole in placed.holes]

@@ -173,8 +173,8 @@ def union(parts: Polygons) -> Region:
     return shapely.union_all(parts, grid_size=OVERLAY_GRID_MM)
 
 
-def solid(parts: Sequence[Polygon]) -> Polygons:
-    """Polygons as an array."""
+def solid(parts: Sequence[Region]) -> Polygons:
+    """Polygons or regions as an array."""
     array = np.empty(len(parts), object)
     array[:] = parts
     return array
@@ -183,6 +183,14 @@ def solid(parts: Sequence[Polygon]) -> Polygons:
 def common_to(one: Polygons, other: Polygons) -> Polygons:
     """What each polygon and its partner both cover; empty where they don't meet."""
     return shapely.intersection(one, other)
+
+
+def hulls_within(shapes: Polygons, region: Region) -> Polygons:
+    """The convex hull of what of each polygon lies in a region; of the whole polygon where nothing does."""
+    inner = shapely.convex_hull(_polygonal(shapely.intersection(shapes, region)))
+    there = (shapely.get_type_id(inner) == shapely.GeometryType.POLYGON) & ~shapely.is_empty(inner)
+    hulls: Polygons = np.where(there, inner, shapely.convex_hull(shapes))
+    return hulls
 
 
 def shared_areas(one: Polygons, other: Polygons) -> Floats:

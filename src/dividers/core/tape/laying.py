@@ -6,7 +6,7 @@ import numpy as np
 
 from dividers.core.base.tolerances import SHORTEST_PART_MM
 from dividers.core.cells import reserved_lines
-from dividers.core.cells.layout import Layout, region_of
+from dividers.core.cells.layout import Layout, region_of, surface_of
 from dividers.core.geometry import polygons
 from dividers.core.geometry.ledger import Lines
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
@@ -39,7 +39,7 @@ def lay_strips(
     beneath = Beneath(layout.shape_index, (strip, cell), np.zeros(0, np.int64))
     first = np.searchsorted(runs.stretch_run, np.arange(len(runs)))
     laid_first = -turns[runs.stretch_cell[first]] if turns is not None and len(runs) else np.zeros(len(runs), np.int64)
-    strips = _from_parts(lines, runs, keep, twin, ground.shapes, parts, width_mm, beneath, laid_first)
+    strips = _from_parts(layout, runs, keep, twin, ground.shapes, parts, width_mm, beneath, laid_first)
     if reserving:
         strips = joined_strips(_reserving(layout, beneath), strips)
     strips = one_each_band(strips, width_mm)
@@ -50,7 +50,7 @@ def lay_strips(
 
 
 def _from_parts(
-    lines: Lines,
+    layout: Layout,
     runs: Runs,
     keep: Ints,
     twin: Bools,
@@ -61,10 +61,12 @@ def _from_parts(
     laid_first: Ints,
 ) -> Strips:
     """Columns from the kept runs' grounds, whole or in parts; parts that don't reach the line (beyond a painted cell) are dropped."""
+    lines = layout.borders.lines
     numbers = np.array([number for number, pieces in parts.items() for _ in pieces], np.int64)
     pieces = polygons.listed([piece for own in parts.values() for piece in own])
     line = runs.line[keep[numbers]]
-    cut = reaches(lines.directions[line], lines.normals[line], lines.offsets[line], pieces, width_mm)
+    inside = polygons.hulls_within(pieces, surface_of(layout.sheet))
+    cut = reaches(lines.directions[line], lines.normals[line], lines.offsets[line], pieces, inside, width_mm)
     found = np.bincount(numbers[cut.there], minlength=len(keep))
     stay = cut.there & ((found[numbers] == 1) | (cut.span[:, 1] - cut.span[:, 0] >= SHORTEST_PART_MM))
     numbers, pieces = numbers[stay], pieces[stay]

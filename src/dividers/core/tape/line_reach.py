@@ -20,8 +20,11 @@ class Reaches:
     slit: Floats
 
 
-def reaches(directions: Floats, normals: Floats, offsets: Floats, pieces: polygons.Polygons, width_mm: float) -> Reaches:
-    """How cut strips lie on their lines (directions and normals (n, 2), offsets in mm)."""
+def reaches(
+    directions: Floats, normals: Floats, offsets: Floats, pieces: polygons.Polygons, inside: polygons.Polygons, width_mm: float
+) -> Reaches:
+    """How cut strips lie on their lines (directions and normals (n, 2), offsets in mm); `inside` is the hull of what of them lies on the surface,
+    by which their width goes: what sticks out beyond it no paint cuts off."""
     count = len(pieces)
     if not count:
         return Reaches(np.zeros(0, bool), np.zeros((0, 2)), np.zeros((0, 2)), np.zeros(0))
@@ -40,7 +43,9 @@ def reaches(directions: Floats, normals: Floats, offsets: Floats, pieces: polygo
     span = np.column_stack([along[first], along[last]])
     there = enough & (span[:, 1] - span[:, 0] >= SAME_POINT_MM)
     ends = np.column_stack([_end_angles(along, away, starts, first, 1), _end_angles(along, away, starts, last, -1)])
-    most = np.maximum.reduceat(away, starts[:-1])
+    points, piece = polygons.outer_corners(inside)
+    away = np.abs((points * normals[piece]).sum(axis=1) - offsets[piece])
+    most = np.maximum.reduceat(away, np.searchsorted(piece, np.arange(count)))
     return Reaches(there, span, ends, np.where(most > width_mm - SAME_POINT_MM, np.nan, most))
 
 

@@ -98,14 +98,15 @@ def _parts(
     """A strip's parts on each panel, along its line; of one between two lines, along the other where the fold lies between them."""
     way = (strips.end[strip] - strips.start[strip]) / strips.lengths[strip]
     near, out = float(strips.out[strip] @ strips.start[strip]), strips.out[strip]
-    lines = [(near, out), (near + width_mm, -out)] if strips.twin[strip] else [(near, out)]
+    across = width_mm if np.isnan(strips.slit_mm[strip]) else float(strips.slit_mm[strip])
+    lines = [(near, out), (near + across, -out)] if strips.twin[strip] else [(near, out)]
     for number, ground in enumerate(grounds):
         pieces = polygons.clipped(rest, ground)[0]
         here = np.zeros(len(pieces), bool)
         for offset, tape in lines:
             many = (len(pieces), 2)
             cut = reaches(
-                np.broadcast_to(way, many), np.broadcast_to(out, many), np.full(len(pieces), offset), pieces, math.inf
+                np.broadcast_to(way, many), np.broadcast_to(out, many), np.full(len(pieces), offset), pieces, pieces, math.inf
             )
             starts, stops = out * offset + way * cut.span[:, :1], out * offset + way * cut.span[:, 1:]
             now = cut.there & _beside(outlines[number], starts, stops, tape) & ~here

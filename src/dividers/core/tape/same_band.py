@@ -35,7 +35,7 @@ def one_each_band(strips: Strips, width_mm: float) -> Strips:
 def _merged(strips: Strips, index: ShapeIndex, inner: Ints, outer: Ints, width_mm: float | None) -> Strips:
     """Strips without the inner ones of some pairs; with a width the outer ones grow over them, if they don't get wider than that."""
     gone, grown = np.zeros(len(strips), bool), {}
-    twin = strips.twin.copy()
+    twin, slit = strips.twin.copy(), strips.slit_mm.copy()
     for one, other in zip(inner.tolist(), outer.tolist(), strict=True):
         if gone[other] or gone[one]:
             continue
@@ -44,11 +44,12 @@ def _merged(strips: Strips, index: ShapeIndex, inner: Ints, outer: Ints, width_m
             if both is None or _away(strips, other, both).max() > width_mm + SAME_POINT_MM:
                 continue
             grown[other] = index.polygons[other] = both
+            slit[other] = np.fmin(slit[one], slit[other])
         gone[one] = True
         twin[other] |= (twin[one] or (strips.out[one] * strips.out[other]).sum() < 0) and not strips.reserve[other]
     if not gone.any():
         return strips
-    return picked(_grown(replace(strips, twin=twin), grown), np.flatnonzero(~gone))
+    return picked(_grown(replace(strips, twin=twin, slit_mm=slit), grown), np.flatnonzero(~gone))
 
 
 def _away(strips: Strips, strip: int, shape: polygons.Polygon) -> Floats:
@@ -58,23 +59,21 @@ def _away(strips: Strips, strip: int, shape: polygons.Polygon) -> Floats:
 
 
 def _grown(strips: Strips, grown: dict[int, polygons.Polygon]) -> Strips:
-    """Strips of which some have got another shape: as long as it reaches along their lines, and as wide."""
+    """Strips of which some have got another shape: as long as it reaches along their lines."""
     if not grown:
         return strips
-    start, end, slit, source = strips.start.copy(), strips.end.copy(), strips.slit_mm.copy(), strips.beneath.source.copy()
+    start, end, source = strips.start.copy(), strips.end.copy(), strips.beneath.source.copy()
     at = np.array(sorted(grown))
     for strip in at.tolist():
         way = end[strip] - start[strip]
         way = way / np.hypot(*way)
         along = (np.array(polygons.corners_of(grown[strip])) - strips.start[strip]) @ way
         start[strip], end[strip] = strips.start[strip] + way * along.min(), strips.start[strip] + way * along.max()
-        slit[strip], source[strip] = _away(strips, strip, grown[strip]).max(), -1
+        source[strip] = -1
     shapes = joined([strips.shapes, polygons.from_polygons([grown[strip] for strip in at.tolist()])])
     place = np.arange(len(strips))
     place[at] = len(strips) + np.arange(len(at))
-    return replace(
-        strips, start=start, end=end, slit_mm=slit, shapes=chosen(shapes, place), beneath=replace(strips.beneath, source=source)
-    )
+    return replace(strips, start=start, end=end, shapes=chosen(shapes, place), beneath=replace(strips.beneath, source=source))
 
 
 def _within(strips: Strips, index: ShapeIndex) -> tuple[Ints, Ints]:
