@@ -12,6 +12,7 @@ import pyclipper
 SCALE = 100_000  # integers of 10 nm: on coarser ones the rounding of a 3 m edge alone passes 0.5 mm2
 EDGE_TOLERANCE_MM2 = 0.5
 STEP_MM = 0.05
+SHORTEST_MM = 3.0  # no strip is shorter than this: such an edge is cut in by brush
 CLEAR_MM = 0.25
 SIDE_MM = 0.1
 
@@ -179,7 +180,7 @@ def beside_edges(shape, step_mm=STEP_MM):
     for ring in shape.document["rings"]:
         for (ax, ay), (bx, by) in zip(ring, ring[1:] + ring[:1], strict=True):
             length = ((bx - ax) ** 2 + (by - ay) ** 2) ** 0.5
-            if length < 1:
+            if length < SHORTEST_MM:
                 continue
             nx, ny = (by - ay) / length, -(bx - ax) / length
             for share in (0.0137, 0.3731, 0.5077, 0.7119, 0.9873):  # odd ones, to miss corners of neighbours

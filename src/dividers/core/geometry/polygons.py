@@ -193,6 +193,23 @@ def hulls_within(shapes: Polygons, region: Region) -> Polygons:
     return hulls
 
 
+def less_outside(shapes: Polygons, region: Region) -> Polygons:
+    """What of each polygon lies in a region, be it one polygon, several or none."""
+    return _polygonal(shapely.intersection(shapes, region))
+
+
+def boxes_of(shapes: Polygons) -> Floats:
+    """Left, top, right and bottom of each, shape (4, n); NaN of what is empty."""
+    found: Floats = shapely.bounds(shapes).T
+    return found
+
+
+def areas_of(shapes: Polygons) -> Floats:
+    """The area of each, in mm²."""
+    found: Floats = shapely.area(shapes)
+    return found
+
+
 def shared_areas(one: Polygons, other: Polygons) -> Floats:
     """How much each polygon and its partner both cover, in mm²."""
     found: Floats = shapely.area(shapely.intersection(one, other))

@@ -42,7 +42,7 @@ def lay_strips(
     strips = _from_parts(layout, runs, keep, twin, ground.shapes, parts, width_mm, beneath, laid_first)
     if reserving:
         strips = joined_strips(_reserving(layout, beneath), strips)
-    strips = one_each_band(strips, width_mm)
+    strips = one_each_band(strips, layout, width_mm)
     if layout.sheet.creases:
         strips = apart(layout, strips, layout.polygons[painted[: len(layout.polygons)]], width_mm)
     strips = without_short(strips)
