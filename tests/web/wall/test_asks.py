@@ -2,6 +2,7 @@
 
 import json
 import re
+from datetime import timedelta
 from html import unescape
 
 import pytest
@@ -51,8 +52,30 @@ def test_a_wait_before_the_done_that_is_told_later_counts_too(client):
     marks, base = kind(client, "mark"), kind(client, "base")
     for each in [key for key in steps(client) if "/base/" in key]:
         record(client, kind="done", task=each, answer="go", ago="30")
+        assert "Nothing lies before the run: recorded as done at its beginning, today " in client.get(WALL).get_data(
+            as_text=True
+        )
     assert base in steps(client)
     assert record(client, kind="done", task=marks, ago="20").status_code == 422
+
+
+def test_what_was_done_before_is_never_taken_for_a_second_press(client, time):
+    """It has typed minutes, so it is recorded, though the run's beginning, where it counts, is the moment of the entry before."""
+    first, *rest = steps(client)
+    record(client, kind="skip", task=first, reason="on already")
+    message = {
+        "kind": "done",
+        "task": rest[0],
+        "uid": "u1",
+        "painter": 1,
+        "at": (time.at - timedelta(minutes=10)).isoformat(),
+        "body": {"sure": True},
+    }
+    answer = client.post(f"{WALL}/events?run={state(client)['run']}", json=[message])
+    assert answer.json["faults"] == {} and answer.json["tasks"][rest[0]]["state"] == "done"
+    assert answer.json["noted"]["u1"].startswith("Nothing lies before the run")
+    record(client, kind="done", task=rest[1], ago="10", answer="go")
+    assert state(client)["tasks"][rest[1]]["state"] == "done"
 
 
 def test_a_step_that_is_done_at_once_is_asked_about_and_has_the_minutes_that_were_said(client, time):

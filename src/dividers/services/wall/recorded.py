@@ -63,13 +63,18 @@ def read(run: wall_runs.WallRun, message: Mapping[str, Any], by: str = "") -> wa
     )
 
 
-def _at(run: wall_runs.WallRun, at: object, now: datetime) -> str:
-    """When it was: as the phone says, but neither in the future nor before the run."""
+def said_moment(at: object) -> datetime:
+    """When it was, as the phone says. Raises BadInput."""
     try:
-        moment = datetime.fromisoformat(str(at)) if at else now
+        moment = datetime.fromisoformat(str(at))
     except ValueError as fault:
         raise BadInput(f"“{str(at)[:40]}” is not a date with time.", "at", at) from fault
-    moment = moment if moment.tzinfo else moment.replace(tzinfo=UTC)
+    return moment if moment.tzinfo else moment.replace(tzinfo=UTC)
+
+
+def _at(run: wall_runs.WallRun, at: object, now: datetime) -> str:
+    """When it was: as the phone says, but neither in the future nor before the run."""
+    moment = said_moment(at) if at else now
     return min(max(moment, datetime.fromisoformat(run.begun_at)), now).astimezone(UTC).isoformat()
 
 

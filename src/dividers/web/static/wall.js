@@ -79,7 +79,7 @@
         store(queueName, queue);
         taken += 1;
         take(fresh);
-        const trouble = batch.map((event) => fresh.faults[event.uid] || fresh.refused[event.uid]).filter(Boolean);
+        const trouble = batch.map((event) => fresh.faults[event.uid] || fresh.refused[event.uid] || fresh.noted[event.uid]).filter(Boolean);
         if (trouble.length) say(trouble.join(" "));
       } else {
         say("This page can't save entries any more: reload it. Your entries are kept.");
@@ -177,7 +177,7 @@
     const body = {};
     for (const part of ["reason", "item", "result", "temperature", "humidity", "of", "minutes", "took"]) if (data[part]) body[part] = data[part];
     if (early) body.early = early;
-    if (entry.sure) body.sure = true;
+    if (entry.sure || data.ago) body.sure = true;
     const undone = kind === "undo" ? Object.keys(view.tasks).find((key) => view.tasks[key].last === data.of) : "";
     put(kind, task, body, Number(entry.ago || 0));
     if (step) for (const part of all(".skip-it", step)) part.removeAttribute("open");

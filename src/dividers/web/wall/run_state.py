@@ -1,7 +1,7 @@
 """How a run is getting on, as the page's script reads it, and what is said of waits and air."""
 
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 from dividers.core.base.dates import day_and_time
@@ -12,6 +12,7 @@ from dividers.core.order.network import Lag, Task
 from dividers.core.wall.facts import BEGUN, DONE, OPEN, RUNNING, SKIPPED
 from dividers.core.wall.timers import short
 from dividers.core.wall.waits import ALWAYS, LiveWork, early_of
+from dividers.services.clock import on_site
 from dividers.services.wall.progress import Progress
 
 STATES = {OPEN: "open", RUNNING: "running", BEGUN: "begun", DONE: "done", SKIPPED: "skipped"}
@@ -95,6 +96,14 @@ def early_said(progress: Progress, key: str, at: datetime, answered: str = "") -
         asked.append(f"{early.why[0].upper()}{early.why[1:]}: {spoken(early.minutes)} more, until {until}.")
         noted.append(f"{early.why}: {spoken(early.minutes)} more")
     return (" ".join(asked), "; ".join(noted)) if asked else None
+
+
+def before_run_said(progress: Progress, at: datetime) -> str:
+    """What is said of an entry for a moment before the run began, which is recorded at its beginning; "" of any other."""
+    begun = on_site(datetime.fromisoformat(progress.run.begun_at))
+    if begun - on_site(at) < timedelta(minutes=1):
+        return ""
+    return f"Nothing lies before the run: recorded as done at its beginning, {day_and_time(begun, progress.now)}."
 
 
 def _first_said(progress: Progress, blocked: Sequence[int]) -> str:

@@ -25,7 +25,7 @@ from dividers.web.htmx import go_to, is_htmx
 from dividers.web.numbers import asked
 from dividers.web.wall.asking_back import Questions, questions_of, same_press_said, second_press_said
 from dividers.web.wall.held_page import held_answer
-from dividers.web.wall.run_state import air_said
+from dividers.web.wall.run_state import air_said, before_run_said
 from dividers.web.wall.steps_shown import keep_steps, shown_of, state_of
 from dividers.web.wall.wall_board import WHOLE
 
@@ -219,7 +219,7 @@ def record(job_id: int) -> ResponseReturnValue:
         when = on_site(at) if at else progress.now
         asked_about = replace(questions_of(progress, kind, task, when, bool(form.get("took", "").strip())), typed=form)
         if not form.get("answer"):
-            once = same_press_said(progress, Event(kind, when, task, _painter(progress), body={"by": who().name}))
+            once = "" if at else same_press_said(progress, Event(kind, when, task, _painter(progress), body={"by": who().name}))
             asked_about = replace(asked_about, said=(*asked_about.said, *filter(None, [once])))
             if asked_about.said:
                 return _page(progress, opened, "", task, 422, asked_about)
@@ -234,8 +234,9 @@ def record(job_id: int) -> ResponseReturnValue:
     except BadInput as fault:
         return _page(progress, opened, fault.message, task, 422, asked_about)
     refused = progress.facts.refused.get(str(events[-1]["uid"]))
-    if refused:
-        flash(refused)
+    for words in (refused, before_run_said(progress, at) if at else ""):
+        if words:
+            flash(words)
     stay = undone if kind == "undo" else task if kind in ("tick", "untick", "start", "touch", "air", "here") else ""
     painter = _painter(progress)
     return redirect(url_for("wall.show", job_id=job_id, task=stay or None, painter=painter if painter > 1 else None), 303)
@@ -246,9 +247,9 @@ def _entries(
 ) -> list[dict[str, Any]]:
     """What a form records, in order: the ticks that its answer makes, and the entry itself."""
     body: dict[str, object] = {name: form[name] for name in BODY if name in form}
-    if form.get("answer"):
+    if form.get("answer") or at:
         body["sure"] = True
-        if asked_about.noted:
+        if form.get("answer") and asked_about.noted:
             body["early"] = asked_about.noted
     event: dict[str, Any] = {
         "kind": kind,
@@ -308,7 +309,11 @@ def events(job_id: int) -> ResponseReturnValue:
         except BadInput as fault:
             faults[str(each.get("uid", ""))] = fault.message
     progress = at_the_wall.record(connection(), run, _meant(progress_of(connection(), run), good, faults), who().name)
-    return jsonify(state_of(progress) | {"faults": faults, "settled": [str(each.get("uid", "")) for each in queue]})
+    done = [each for each in good if each.get("kind") == "done" and each.get("at")]
+    noted = {str(each["uid"]): before_run_said(progress, recorded.said_moment(each["at"])) for each in done}
+    return jsonify(
+        state_of(progress) | {"faults": faults, "noted": noted, "settled": [str(each.get("uid", "")) for each in queue]}
+    )
 
 
 def _meant(progress: Progress, queue: list[dict[str, Any]], faults: dict[str, str]) -> list[dict[str, Any]]:
