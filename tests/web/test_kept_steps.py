@@ -83,7 +83,10 @@ def test_a_run_goes_on_with_the_steps_it_was_begun_with(client, tmp_path, time):
     record(client, kind="air", temperature="50 F", humidity="85")
     assert state(client)["tasks"]["wall/base/-/-/cream/2"]["ready"] > lately + 3_600_000  # its waits follow the air as well
     record(client, kind="done", task=tape, took="20")
-    assert client.get("/jobs/1/logbook").status_code == 200 and client.get("/jobs/1/record").status_code == 200
+    logged = client.get("/jobs/1/logbook").text
+    assert "strips have the numbers and the count that they have at the wall" in logged
+    assert f"round 1: {len(before)} strips" in re.sub(r"\s+", " ", logged)
+    assert client.get("/jobs/1/record").status_code == 200
     refused = client.post(f"{WALL}/takes-tape", data={"task": tape, "takes_tape": "1 h"})
     assert refused.status_code == 422 and "it goes on with the steps it was begun with" in client.get(WALL).text
     assert "coat 3 of ink" in page and "wall/coat/1/-/ink/3" not in state(client)["tasks"]

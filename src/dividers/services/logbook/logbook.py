@@ -1,6 +1,8 @@
 """The logbook of a job: what was found at the edges, what is to be touched up, who inspected it, what was used and measured."""
 
+import json
 import sqlite3
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
@@ -12,6 +14,7 @@ from dividers.core.base.lengths import read_length
 from dividers.core.base.texts import counted
 from dividers.core.base.whole import whole
 from dividers.core.order.round_choices import RoundChoice
+from dividers.core.order.task_key import TaskKey
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.risk.lift import BRIDGES, LIFT_WORDS, lift_class
 from dividers.core.wall.facts import DONE, SKIPPED
@@ -20,7 +23,8 @@ from dividers.services import clock
 from dividers.services.careful import carefully
 from dividers.services.jobs import editing
 from dividers.services.private_files import put_private
-from dividers.services.wall.progress import planned_work, progress_of
+from dividers.services.wall import kept_steps
+from dividers.services.wall.progress import kept_of, planned_work, progress_of
 from dividers.store import logbook, photos, wall_runs
 from dividers.store.database import transaction
 from dividers.store.logbook import Finding as Finding
@@ -51,15 +55,34 @@ def document_of(connection: sqlite3.Connection, job_id: int) -> str:
 
 
 def rounds_of(connection: sqlite3.Connection, job_id: int) -> list[LoggedRound]:
-    """Every round of every piece, in the job's order."""
+    """Every round of every piece, in the job's order; of a run that keeps steps of its own, with as many strips as those have."""
     plan, work = planned_work(document_of(connection, job_id))
-    return [
-        LoggedRound(
-            piece, choice, sum(len(s) for s in piece.taping.chosen.rounds[choice.number - 1].strips) * piece.piece.copies
-        )
-        for piece in plan.pieces
-        for choice in work.choices.get(piece.piece.key, ())
-    ]
+    kept = _kept_strips(connection, job_id)
+    found = []
+    for piece in plan.pieces:
+        for choice in work.choices.get(piece.piece.key, ()):
+            strips = sum(len(s) for s in piece.taping.chosen.rounds[choice.number - 1].strips) * piece.piece.copies
+            found.append(LoggedRound(piece, choice, kept.get((piece.piece.key, choice.number), strips)))
+    return found
+
+
+def own_steps(connection: sqlite3.Connection, job_id: int) -> str:
+    """The version that the last run was begun with, where it goes by its own steps, as today's plan is another; else ""."""
+    runs = wall_runs.list_runs(connection, job_id)
+    return kept_steps.made_with(connection, runs[0]) if runs and kept_of(connection, runs[0]) else ""
+
+
+def _kept_strips(connection: sqlite3.Connection, job_id: int) -> dict[tuple[str, int], int]:
+    """How many strips each round has, by piece and number, in the steps of a run that goes by its own."""
+    if not own_steps(connection, job_id):
+        return {}
+    found = Counter[tuple[str, int]]()
+    boards = json.loads(kept_steps.pages_of(connection, wall_runs.list_runs(connection, job_id)[0]))["boards"]
+    for key, board in boards.items():
+        name = TaskKey.read(key)
+        if name.kind == "tape" and name.number:
+            found[name.piece, name.number] += len(board["rows"])
+    return found
 
 
 def still_taped(connection: sqlite3.Connection, job_id: int) -> dict[tuple[str, int], str]:

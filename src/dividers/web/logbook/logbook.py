@@ -53,6 +53,7 @@ def _page(job_id: int, typed: dict[str, str], faults: dict[str, str], form: str 
         standing=standing(connection(), opened, piece.key),
         rounds=own,
         every_round=rounds,
+        own_steps=logbook.own_steps(connection(), job_id),
         taped=logbook.still_taped(connection(), job_id),
         shown=shown,
         drawing=pictures.drawing(document, key, View(strips_of=shown if own else None)),
