@@ -25,7 +25,7 @@ def one_each_band(strips: Strips, layout: Layout, width_mm: float) -> Strips:
     one that covers both, where the tape is wide enough for it. Those outside the field are weighed among themselves (not around folds, where
     two may lie on different walls), of all others what lies on the surface.
 
-    >>> one_each_band(strips, layout, 36.0)  # two bands of paint 14 mm apart: two strips, both cut down to 14 mm, are one
+    With tape of 36 mm, two bands of paint 14 mm apart have two strips, both cut down to 14 mm, that become one.
     """
     if len(strips) < 2:
         return strips
