@@ -79,7 +79,10 @@ def test_a_gap_that_the_tape_fills_gets_one_strip_for_both_bands(mm):
 )
 def test_a_slanting_gap_gets_one_strip_that_reaches_as_far_as_both(pattern, gaps, width):
     document = wall(panel={"width": "900", "height": "900"}, pattern=pattern, method={"taping": "pieces"}) | {"units": "mm"}
-    [strips] = plan_job(read_job(document)).pieces[0].taping.chosen.rounds[0].strips
+    piece = plan_job(read_job(document)).pieces[0]
+    [strips] = piece.taping.chosen.rounds[0].strips
+    said = next(each.message for each in piece.warnings if "where there is less room" in each.message)
+    assert f"; {int((~np.isnan(strips.slit_mm)).sum())} strips lie" in said
     inside = np.flatnonzero(~strips.perimeter & (strips.lengths > 100))
     assert strips.slit_mm[inside] == pytest.approx([width] * gaps) and strips.twin[inside].all()
 

@@ -11,6 +11,7 @@ from dividers.core.base.lengths import exact, read_off, write_exact
 from dividers.core.base.tolerances import SHORTEST_STRIP_MM, SLIVER_MM
 from dividers.core.cells.layout import Layout, lay_out, widths_of
 from dividers.core.cells.sponge_loads import loads_of
+from dividers.core.geometry.shapes import Floats
 from dividers.core.job.layers import PAINT, STRIP, Layer
 from dividers.core.job.method import LASER
 from dividers.core.job.model import Job, Piece
@@ -22,7 +23,7 @@ from dividers.core.plan.hand_work import HandWork, hand_work, odd_hand_work
 from dividers.core.plan.infill import infill_said, infills
 from dividers.core.plan.ring_said import ring_said
 from dividers.core.rounds.conflicts import colour_order
-from dividers.core.rounds.options import Taping, plan_taping
+from dividers.core.rounds.options import Option, Taping, plan_taping
 from dividers.core.rounds.rounds import Round
 from dividers.core.survey.readings import distance_warnings, reading_rows, reading_warning
 from dividers.core.survey.sheet import Sheet
@@ -361,12 +362,22 @@ def _tape_warnings(job: Job, piece: Piece, taping: Taping) -> list[tuple[str, st
             f"Tape of {gap} or less would let one round do both."
         )
     else:
-        strips = "a strip lies" if chosen.tight.runs == 1 else f"{chosen.tight.runs} strips lie"
+        slits = _slits(chosen)
+        many = len(slits) or chosen.tight.runs
+        strips = "a strip lies" if many == 1 else f"{many} strips lie"
+        gap = write_exact(exact(float(slits.min())), job.units) if len(slits) else gap
         message = (
             f"The tape is {width} wide; {strips} where there is less room, the tightest {gap}. "
             f"Slit them lengthwise, or use tape of {gap} or less."
         )
     return [("wider-than-cell", message)]
+
+
+def _slits(option: Option) -> Floats:
+    """The widths in mm that strips along lines have to be cut down to, of those that have to be."""
+    found = [strips.slit_mm[~strips.reserve] for each in option.rounds for strips in each.strips]
+    widths: Floats = np.concatenate([np.zeros(0), *found])
+    return np.round(widths[~np.isnan(widths)], 3)
 
 
 def _even_facts(plan: PiecePlan) -> tuple[Caution, ...]:
