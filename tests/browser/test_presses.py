@@ -110,6 +110,15 @@ def test_ticks_undo_touch_air_and_enter_twice_count_once(folder, phone, time):
         expect(page.locator("#line")).to_have_text("Saved")
         kept = [each["kind"] for each in entries(folder) if each["kind"] in ("skip", "undo", "done")]
         assert kept == ["skip", "skip", "undo"]
+        tasks = state(page, address)["tasks"]
+        look_at(next(key for key, task in tasks.items() if task["state"] == "open").split("/")[1])
+        page.locator("[data-slot=earlier] summary").click()
+        page.get_by_label("Minutes ago").fill("10")
+        page.keyboard.press("Enter")
+        expect(page.locator("#line")).to_have_text("Saved")
+        expect(page.locator("#said")).to_contain_text(
+            "Nothing lies before the run: recorded as done at its beginning, today 08:00."
+        )
 
 
 @pytest.mark.parametrize("delay", [0, 200])

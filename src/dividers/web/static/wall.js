@@ -56,6 +56,7 @@
     queue.push({ kind, task, painter, uid: uid(), at: new Date(now() - ago * 6e4).toISOString(), body });
     store(queueName, queue);
   };
+  let aside = ""; // what was said of the latest entries: it stands until the next ones
   let sending = false, again = 0, taken = 0; // answers to entries: what was asked before the last of them knows less than it
   const send = async () => {
     if (sending || !queue.length) return;
@@ -80,7 +81,8 @@
         taken += 1;
         take(fresh);
         const trouble = batch.map((event) => fresh.faults[event.uid] || fresh.refused[event.uid] || fresh.noted[event.uid]).filter(Boolean);
-        if (trouble.length) say(trouble.join(" "));
+        aside = trouble.join(" ");
+        if (aside) dress();
       } else {
         say("This page can't save entries any more: reload it. Your entries are kept.");
         again = 30000;
@@ -263,7 +265,7 @@
     write(find('[data-slot="all-done"]'), String(done));
     find("#all-done").hidden = done < view.order.length;
     for (const row of all("[data-step]")) row.className = `step-row is-${view.tasks[row.dataset.step]?.state ?? "open"}`;
-    if (!queue.length || view.said) say(view.said);
+    if (!queue.length || view.said || aside) say([aside, view.said].filter(Boolean).join(" "));
     find("#behind").hidden = !state.behind;
     find("#here").hidden = view.in_hours || view.ended;
     write(find('[data-slot="here-said"]'), view.here_until > now() ? `Working outside the stated hours until ${said(view.here_until, now())}.` : "It is outside the stated hours. I'm here now, for");
