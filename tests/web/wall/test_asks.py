@@ -89,6 +89,7 @@ def test_a_step_that_is_done_at_once_is_asked_about_and_has_the_minutes_that_wer
     bad = record(client, kind="done", task=tape, answer="go", took="soon")
     assert bad.status_code == 422 and 'name="took" inputmode="numeric" autocomplete="off" value="soon"' in bad.text
     record(client, kind="done", task=tape, answer="go", took="45")
+    assert "Nothing lies before the run: what it took counts from its beginning, today " in page(client)
     after = state(client)["tasks"][tape]
     assert after["started"] == begun.timestamp() * 1000  # 45 min ago nobody had begun
     line = next(line for line in json.loads(client.get("/jobs/1/record.json").text)["steps"] if line["kind"] == "tape")

@@ -98,12 +98,16 @@ def early_said(progress: Progress, key: str, at: datetime, answered: str = "") -
     return (" ".join(asked), "; ".join(noted)) if asked else None
 
 
-def before_run_said(progress: Progress, at: datetime) -> str:
-    """What is said of an entry for a moment before the run began, which is recorded at its beginning; "" of any other."""
+def before_run_said(progress: Progress, at: datetime, took_min: float = 0) -> str:
+    """What is said of an entry for a moment before the run began, which is recorded at its beginning, or of minutes that reach back before it, which
+    count from there; "" of any other."""
     begun = on_site(datetime.fromisoformat(progress.run.begun_at))
-    if begun - on_site(at) < timedelta(minutes=1):
-        return ""
-    return f"Nothing lies before the run: recorded as done at its beginning, {day_and_time(begun, progress.now)}."
+    when = day_and_time(begun, progress.now)
+    if begun - on_site(at) >= timedelta(minutes=1):
+        return f"Nothing lies before the run: recorded as done at its beginning, {when}."
+    if begun - on_site(at) + timedelta(minutes=took_min) >= timedelta(minutes=1):
+        return f"Nothing lies before the run: what it took counts from its beginning, {when}."
+    return ""
 
 
 def _first_said(progress: Progress, blocked: Sequence[int]) -> str:

@@ -1,5 +1,6 @@
 """At the wall: one step at a time, with what is done recorded; by forms and, without a connection for a while, by the page's queue."""
 
+import re
 from collections.abc import Mapping
 from dataclasses import replace
 from datetime import datetime
@@ -14,6 +15,7 @@ from dividers.core.base.dates import day_and_time
 from dividers.core.base.errors import BadInput, NotFound
 from dividers.core.wall.facts import DONE, SKIPPED, Event
 from dividers.core.wall.timers import CLOSES, OVERDUE, Timer
+from dividers.services import clock
 from dividers.services.clock import moment, on_site
 from dividers.services.jobs import editing, job_list
 from dividers.services.supplies import devices
@@ -234,7 +236,7 @@ def record(job_id: int) -> ResponseReturnValue:
     except BadInput as fault:
         return _page(progress, opened, fault.message, task, 422, asked_about)
     refused = progress.facts.refused.get(str(events[-1]["uid"]))
-    for words in (refused, before_run_said(progress, at) if at else ""):
+    for words in (refused, before_run_said(progress, at or clock.moment(), _took(events[-1])) if kind == "done" else ""):
         if words:
             flash(words)
     stay = undone if kind == "undo" else task if kind in ("tick", "untick", "start", "touch", "air", "here") else ""
@@ -310,10 +312,16 @@ def events(job_id: int) -> ResponseReturnValue:
             faults[str(each.get("uid", ""))] = fault.message
     progress = at_the_wall.record(connection(), run, _meant(progress_of(connection(), run), good, faults), who().name)
     done = [each for each in good if each.get("kind") == "done" and each.get("at")]
-    noted = {str(each["uid"]): before_run_said(progress, recorded.said_moment(each["at"])) for each in done}
+    noted = {str(each["uid"]): before_run_said(progress, recorded.said_moment(each["at"]), _took(each)) for each in done}
     return jsonify(
         state_of(progress) | {"faults": faults, "noted": noted, "settled": [str(each.get("uid", "")) for each in queue]}
     )
+
+
+def _took(entry: Mapping[str, Any]) -> float:
+    """The minutes that an entry says it took; 0 where it says none that can be read."""
+    written = str((entry.get("body") or {}).get("took", "")).replace(",", ".")
+    return float(written) if re.fullmatch(r"\d+(\.\d*)?", written) else 0.0
 
 
 def _meant(progress: Progress, queue: list[dict[str, Any]], faults: dict[str, str]) -> list[dict[str, Any]]:
