@@ -202,3 +202,13 @@ def test_a_tick_or_an_undo_pressed_twice_counts_once_and_says_so(client, time):
 
 def last_entry(client):
     return re.search(r'name="of" value="([^"]*)"', page(client))[1]
+
+
+def test_a_press_meant_for_the_step_before_ticks_nothing_of_the_next(client, time):
+    marks, base = kind(client, "mark"), kind(client, "base")
+    record(client, kind="skip", task=base, reason="on already")
+    asked = record(client, kind="toggle", task=marks, item="m1")
+    assert asked.status_code == 422 and "within a second of the step before" in unescape(asked.text)
+    time.on(1)
+    record(client, kind="toggle", task=marks, item="m1")
+    assert state(client)["ticks"][marks] == ["m1"]

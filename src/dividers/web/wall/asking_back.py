@@ -101,6 +101,8 @@ def second_press_said(progress: Progress, kind: str, task: str, item: str, by: s
         return "That was pressed twice within a second, so one entry is undone. Press again for the one before."
     if kind == "untick" and (latest.kind, latest.task, latest.body.get("item")) == ("tick", task, item):
         return "That was pressed twice within a second, so it stays ticked. Press again to take the tick back."
+    if item and kind == "tick" and latest.kind in ("done", "skip"):
+        return "That was pressed within a second of the step before, so it isn't ticked. Press again to tick it."
     if item and kind == latest.kind == "tick":
         return "That was pressed within a second of the tick before, so it isn't ticked. Press again to tick this one too."
     return ""
