@@ -66,6 +66,7 @@ def tick_all(page):
     """The first one by itself, the others by one press where that is offered."""
     ticks = page.locator(".ticks button[aria-pressed='false']")
     whole = page.locator(".tick-whole")
+    expect(page.locator("#wall[data-resting=recorded]")).to_have_count(0)
     for _ in range(1 if whole.count() else ticks.count()):
         page.locator(".ticks .current button").click()
         expect(page.locator(".tick-list[data-resting]")).to_have_count(0)

@@ -133,6 +133,8 @@ def test_a_second_press_takes_nothing_of_the_next_step_and_an_edge_is_ticked_who
         expect(page.locator("#take-back")).to_contain_text(re.compile(r"Done today \d\d:\d\d:[\s\S]*Base coat 1"))
         state = json.loads(page.evaluate(f"fetch('{WALL}/state').then((answer) => answer.text())"))
         assert [task["state"] for task in state["tasks"].values()].count("done") == 1
+        assert not any(state["ticks"].values())
+        expect(page.locator("#wall[data-resting]")).to_have_count(0)
         page.locator(".tick-whole summary").click()
         page.get_by_role("button", name=re.compile("Right edge, 4")).click()
         expect(page.locator("[data-slot=count]")).to_have_text("4 of 12")

@@ -80,7 +80,7 @@
         store(queueName, queue);
         taken += 1;
         take(fresh);
-        const trouble = batch.map((event) => fresh.faults[event.uid] || fresh.refused[event.uid] || fresh.noted[event.uid]).filter(Boolean);
+        const trouble = batch.map((event) => fresh.faults[event.uid] || fresh.refused[event.uid] || fresh.noted?.[event.uid]).filter(Boolean);
         aside = trouble.join(" ");
         if (aside) dress();
       } else {
@@ -151,7 +151,7 @@
     if (!form) return;
     event.preventDefault();
     const data = Object.fromEntries(new FormData(form, event.submitter));
-    if (twice(data)) return undefined;
+    if (twice(data) || (wall.dataset.resting === "recorded" && ["toggle", "touch"].includes(data.kind))) return undefined;
     if (data.all) {
       const made = seen().ticks[data.task] || [];
       const [first, last] = data.all.split(".."), every = all("[data-item]", find(".step"));
@@ -186,7 +186,7 @@
     if (kind === "air") form.reset();
     if (navigator.vibrate) navigator.vibrate(15);
     if (["done", "skip"].includes(kind)) go(next(), false);
-    if (MOVING.includes(kind)) rest("recorded");
+    if (MOVING.includes(kind)) rest(kind === "start" ? "begun" : "recorded");
     if (undone && undone !== current) go(undone, false);
     dress();
     send();
