@@ -121,6 +121,28 @@ def test_ticks_undo_touch_air_and_enter_twice_count_once(folder, phone, time):
         )
 
 
+@pytest.mark.parametrize(
+    ("fold", "field", "typed"), [("skip", "Why? The record needs it", "on it"), ("earlier", "Minutes ago", "10")]
+)
+def test_a_press_soon_after_skip_it_or_done_then_ticks_nothing_of_the_next_step(folder, phone, time, fold, field, typed):
+    with serving(folder) as address:
+        page = phone(f"{address}{WALL}")
+        page.set_viewport_size({"width": 844, "height": 390})
+        page.locator(f"[data-slot={fold}] summary").click()
+        page.get_by_label(field).fill(typed)
+        page.locator(f"[data-slot={fold}] button").evaluate("""button => {
+            button.click();
+            setTimeout(() => document.querySelector(".ticks .current button").click(), 200);
+            setTimeout(() => document.documentElement.dataset.again = "yes", 400);
+        }""")
+        expect(page.locator("html")).to_have_attribute("data-again", "yes")
+        expect(page.locator("#line")).to_have_text("Saved")
+        assert not any(state(page, address)["ticks"].values())
+        expect(page.locator("#wall[data-resting]")).to_have_count(0)
+        page.locator(".ticks .current button").click()  # meant now
+        expect(page.locator("[data-slot=count]")).to_have_text("1 of 12")
+
+
 @pytest.mark.parametrize("delay", [0, 200])
 def test_without_a_script_each_button_pressed_twice_counts_once(browser, folder, time, delay):
     """Forms alone: the second press goes with the page of the first, or meets the next one's buttons and is asked about."""
