@@ -4,8 +4,10 @@ import sqlite3
 
 
 def insert_answer(connection: sqlite3.Connection, kind: str, seed: int, answer: str, right: bool, now: str) -> None:
+    """Keep the first answer to an exercise: a second one, of a page loaded again, has seen what is right."""
     connection.execute(
-        "insert into practice_answers (kind, seed, answer, right, answered_at) values (:kind, :seed, :answer, :right, :now)",
+        "insert into practice_answers (kind, seed, answer, right, answered_at) select :kind, :seed, :answer, :right, :now"
+        " where not exists (select 1 from practice_answers where kind = :kind and seed = :seed)",
         {"kind": kind, "seed": seed, "answer": answer, "right": int(right), "now": now},
     )
 
