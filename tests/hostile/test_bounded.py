@@ -97,10 +97,10 @@ def test_four_large_photos_at_once_are_made_small_two_by_two():
     [" " * 60_000 + "x", "a" + " " * 60_000, " in stripes of 1" * 4000, "08:00" + " " * 60_000 + "-" + " " * 60_000 + "9"],
 )
 def test_reading_a_line_takes_no_more_than_linear_time(text):
-    began = time.monotonic()
+    began = time.process_time()
     fill_from(f"1, 1: {text}", {})
     Span(read_hours).taken(text)
-    assert time.monotonic() - began < 1
+    assert time.process_time() - began < 1
 
 
 def test_what_json_readers_let_pass_is_refused():

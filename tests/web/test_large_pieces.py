@@ -1,7 +1,5 @@
 """A piece of thousands of parts: every page answers at once with what is ready, and what takes long comes after it, worked out beside the server."""
 
-import time
-
 import pytest
 from pages import reading, until
 
@@ -55,19 +53,16 @@ def test_an_edit_of_15000_parts_answers_at_once_and_the_drawing_follows(folder, 
     whole = until(client, HERE, lambda page: FOLLOWS not in page)
     assert 'class="drawing"' in whole and "15000 parts" in whole
     typed = {"revision": "1", "pattern.kind": "checker", "pattern.columns": "99", "pattern.rows": "150"}
-    begun = time.perf_counter()
     answer = client.post(HERE, data=typed, headers=HTMX).get_data(as_text=True)
-    took = time.perf_counter() - begun
     assert FOLLOWS in answer and 'value="99"' in answer
     opened = open_job(connection, 1)
     monkeypatch.setattr(large_plans, "LATER_WAIT_S", 0.0)
-    with pytest.raises(NotYet):
+    with pytest.raises(NotYet):  # the answer didn't wait for the plan
         large_plans.require_ready(1, opened.revision.document, "floor", marks=True)
     assert client.get("/jobs/1/floor/materials").status_code in (200, 202)
     for _ in range(100):
         if large_plans.is_ready(1, opened.revision.document, "floor", marks=True, wait_s=0.5):
             break
-    assert took < (time.perf_counter() - begun) / 2  # 0.2 s of 2 on a quiet machine
     found, alone = piece_plan(opened.revision.document, "floor"), plan_piece(opened.job, opened.piece("floor"))
     assert found.marks == alone.marks and len(found.marks) > 400
     assert found.warnings == alone.warnings and len(found.taping.chosen.rounds) == len(alone.taping.chosen.rounds)

@@ -88,9 +88,9 @@ def test_without_any_spread_the_schedule_comes_out_as_planned_and_the_same_seed_
 
 def test_two_thousand_runs_of_the_sample_take_seconds():
     order = schedule_of(plan_job(read_job(demo_document())), 1.0)
-    begun = time.perf_counter()
+    begun = time.process_time()
     found = chances(order.solution.times, order.work.lags, order.job.crew.painters)
-    assert time.perf_counter() - begun < 5
+    assert time.process_time() - begun < 5
     assert found.runs == 2000
 
 
