@@ -103,6 +103,22 @@ def test_a_part_thinner_than_a_pencil_line_joins_the_one_beside_it():
     assert sorted(found.cells.bounds()[:, 2].tolist()) in ([100, 400], [pytest.approx(100.3), 400])
 
 
+def test_a_sliver_under_an_arch_joins_the_line_that_it_meets_in_a_point():
+    """Its border there is shorter than any that counts as one."""
+    arch = [["0", "41"], {"at": ["50", "0"], "bulge": "-1"}, ["100", "41"], ["100", "82"], ["0", "82"]]
+    bands = {
+        "kind": "concentric",
+        "direction": None,
+        "count": None,
+        "band": "39 3/8",
+        "colors": ["ink", "ink", "madder", None],
+        "reserve": "15/16",
+    }
+    front = {"width": None, "height": None, "outline": arch, "margin": {"bottom": "2 1/2", "top": "1"}}
+    [piece] = plan_document(plan_job(read_job(wall(panel=front, pattern=bands))))["pieces"]
+    check_sizes(piece)
+
+
 def test_one_strip_lies_between_two_lines_a_tape_apart():
     """Bands of 36 mm left bare between painted ones, with tape of 36 mm: one strip for both edges, though one band ends sooner at a door."""
     door = {"name": "door", "left": "1000", "top": "500", "width": "300", "height": "500"}

@@ -20,10 +20,11 @@ def without_thin(layout: Layout) -> Layout:
     thin = _thin(layout)
     if not len(thin):
         return layout
+    shapes = polygons.to_polygons(layout.cells)
     into = _neighbours(layout, thin)
+    into |= _touching(layout, [cell for cell in thin.tolist() if cell not in into], thin, shapes)
     if not into:
         return layout
-    shapes = polygons.to_polygons(layout.cells)
     grown: dict[int, polygons.Polygon] = {}
     for to in sorted(set(into.values())):
         own = [shapes[cell] for cell in thin.tolist() if into.get(cell) == to]
@@ -66,4 +67,18 @@ def _neighbours(layout: Layout, thin: Ints) -> dict[int, int]:
         if fit.any():
             shared = np.bincount(other[fit], borders.lengths[at[fit]])
             into[cell] = int(shared.argmax())
+    return into
+
+
+def _touching(layout: Layout, lone: list[int], thin: Ints, shapes: polygons.Polygons) -> dict[int, int]:
+    """For thin cells whose border is too short to be one: the first cell on their panel that they make one part with."""
+    into = {}
+    broad = np.ones(len(layout.cells), bool)
+    broad[thin] = False
+    for cell in lone:
+        beside = np.flatnonzero(broad & (layout.panels == layout.panels[cell]))
+        touched = (other for other in beside.tolist() if polygons.one_of([shapes[other], shapes[cell]]) is not None)
+        first = next(touched, None)
+        if first is not None:
+            into[cell] = first
     return into
