@@ -119,7 +119,7 @@ def _lay_and_lift(plan: PiecePlan, number: int) -> tuple[str, ...]:
     if not any(layout.tiles.start_lines for layout in layouts) or strips < 2:
         return ()
     return (
-        "Lay tape edge to edge from the start line. Then lift 2, 4, 6 and so on: what stays is spaced by the tape's own width.",
+        "Lay tape edge to edge from the start line. Then lift every other one: those of the drawing stay, spaced by the tape's own width.",
         *filter(None, [spacers_said(plan)]),
     )
 
