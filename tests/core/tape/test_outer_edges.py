@@ -82,6 +82,9 @@ def test_tape_goes_on_round_an_edge_that_is_painted_round_and_the_sides_with_eac
     assert not [task for task in work.tasks if task.kind == "hand"]
     coats = [task.words for task in work.tasks if task.kind == "coat"]
     assert coats and all("of edges, 3/4 in deep" in each for each in coats)
+    del edges["wrap_depth"]  # not measured: nothing is said of it
+    unsaid = plan_job(read_job(wall(pattern=BANDS, panel={"width": "24", "height": "12", "edges": edges})))
+    assert not [task.words for task in work_of(unsaid, start_of(unsaid.job)).tasks if "deep" in task.words]
     said = sum(float(read_length(re.search(r"and round (.*) of edges", each)[1], "in").mm) for each in coats) / 25.4
     assert said == pytest.approx(2 * 2 * 2 * 6, abs=0.5 * len(coats))  # two copies, two coats, two sides, 6 in of ink each
 

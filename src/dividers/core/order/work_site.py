@@ -66,7 +66,9 @@ class WorkSite:
         if not edges:
             return ""
         units, metres = self.plan.job.units, sum(edge.length_mm * many for edge, many in edges) / 1000
-        return f", and round {run(metres, units)} of edges, {write_exact(exact(edges[0][0].depth_mm), units)} deep"
+        depth = edges[0][0].depth_mm
+        deep = f", {write_exact(exact(depth), units)} deep" if depth else ""
+        return f", and round {run(metres, units)} of edges{deep}"
 
     def key(
         self,
