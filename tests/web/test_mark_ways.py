@@ -25,7 +25,7 @@ def client(tmp_path):
 
 
 def ways(page):
-    rows = re.findall(r'<tr[^>]*>\s*<th scope="row" class="reading">(\d+)</th><td>(\w+)(.*?)</tr>', page, re.S)
+    rows = re.findall(r'<tr[^>]*>\s*<th scope="row" class="reading">(\d+)</th>\s*<td>\s*(\w+)(.*?)</tr>', page, re.S)
     return [
         (int(marks), word, "in use" if "in use" in rest else "<button" if "<button" in rest else "")
         for marks, word, rest in rows

@@ -54,7 +54,7 @@ def test_an_offer_is_made_kept_and_printed(client, tmp_path):
     hours = float(re.search(r"Work, ([\d.]+) h at 48.00", page)[1])
     work, total = (
         float(each)
-        for each in re.findall(r'class="reading">([\d.]+) EUR', page)[:: len(re.findall(r'class="reading">', page)) - 1]
+        for each in re.findall(r'class="reading">\s*([\d.]+) EUR', page)[:: len(re.findall(r'class="reading">', page)) - 1]
     )
     assert work == pytest.approx(hours * 48, abs=0.001)
     assert total == pytest.approx((work + 85.5) * 1.12 * 1.2, abs=0.03)
@@ -70,7 +70,7 @@ def test_an_offer_is_made_kept_and_printed(client, tmp_path):
     connection = open_data(tmp_path)
     photo_preview.put_photo(connection, 1, "wall", cleaned(place.getvalue()), tmp_path / "photos")
     connection.close()
-    assert "wall/preview" in re.search(r'class="quote-place" src="([^"]*)"', client.get("/jobs/1/quote").text)[1]
+    assert "wall/preview" in re.search(r'class="quote-place"\s+src="([^"]*)"', client.get("/jobs/1/quote").text)[1]
     assert len(client.get("/jobs/1/quote/offer.pdf").data) > len(plain)
 
 

@@ -276,7 +276,7 @@ def test_a_colours_paint_is_chosen_with_the_colour_and_read_at_materials(client)
     def at_materials():
         page = client.get(f"{PIECE}/materials").text
         assert 'name="method.paint' not in page
-        return re.search(r"<th scope=\"row\">\s*<svg[^>]*><rect[^>]*/></svg> Curtain madder.*?</th>", page, re.S)[0]
+        return re.search(r"<th scope=\"row\">\s*<svg[^>]*>\s*<rect[^>]*/>\s*</svg>\s*Curtain madder.*?</th>", page, re.S)[0]
 
     assert "cart enamel" in at_materials()
     revision = re.search(r'name="revision" value="(\d+)"', client.get(f"{PIECE}/pattern").text)[1]
