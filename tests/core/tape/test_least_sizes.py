@@ -103,6 +103,12 @@ def test_a_part_thinner_than_a_pencil_line_joins_the_one_beside_it():
     assert sorted(found.cells.bounds()[:, 2].tolist()) in ([100, 400], [pytest.approx(100.3), 400])
 
 
+def test_of_a_chain_of_slivers_all_go_where_the_first_does():
+    layout = layout_of([box(0, 0, 100, 400), box(100, 0, 100.3, 400), box(100.3, 0, 100.6, 400), box(100.6, 0, 101, 400)], np.array([True, False, True, False]))  # fmt: skip
+    found = without_thin(layout)
+    assert found.cells.areas().tolist() == pytest.approx([101 * 400])
+
+
 def test_a_sliver_under_an_arch_joins_the_line_that_it_meets_in_a_point():
     """Its border there is shorter than any that counts as one."""
     arch = [["0", "41"], {"at": ["50", "0"], "bulge": "-1"}, ["100", "41"], ["100", "82"], ["0", "82"]]

@@ -55,18 +55,24 @@ def _thin(layout: Layout) -> Ints:
 
 
 def _neighbours(layout: Layout, thin: Ints) -> dict[int, int]:
-    """For each thin cell the one on its panel that it has the longest border with; none where all beside it are thin."""
+    """For each thin cell the one on its panel that it has the longest border with; of a chain of thin ones all go where the first does."""
     borders = layout.borders
     is_thin = np.zeros(len(layout.cells), bool)
     is_thin[thin] = True
-    into = {}
+    into: dict[int, int] = {}
+    chained: dict[int, list[int]] = {}
     for cell in thin.tolist():
         at = np.flatnonzero((borders.plus == cell) | (borders.minus == cell))
         other = np.where(borders.plus[at] == cell, borders.minus[at], borders.plus[at])
-        fit = (other != ledger.NOTHING) & ~is_thin[other] & (layout.panels[other] == layout.panels[cell])
-        if fit.any():
-            shared = np.bincount(other[fit], borders.lengths[at[fit]])
+        near = (other != ledger.NOTHING) & (layout.panels[other] == layout.panels[cell])
+        broad = near & ~is_thin[other]
+        if broad.any():
+            shared = np.bincount(other[broad], borders.lengths[at[broad]])
             into[cell] = int(shared.argmax())
+        else:
+            chained[cell] = other[near].tolist()
+    while found := {cell: into[on] for cell, beside in chained.items() if cell not in into for on in beside if on in into}:
+        into |= found
     return into
 
 
