@@ -5,6 +5,7 @@ import os
 import sys
 from collections.abc import Sequence
 from contextlib import closing
+from importlib.metadata import version
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -37,6 +38,7 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="dividers", description="Lays out painted patterns: measuring, marks, tape, schedule and materials."
     )
+    parser.add_argument("--version", action="version", version=f"dividers {version('dividers')}")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     usual = _usual_data()
 

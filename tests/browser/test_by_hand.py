@@ -95,11 +95,15 @@ def test_a_stamp_between_stripes_on_two_doors(page, begun):
 
 
 def test_a_canvas_with_a_horizon_is_painted_round_its_edge(page, begun):
-    edges = {"edges": dict.fromkeys(("top", "right", "bottom", "left"), "wrap"), "wrap_depth": "3/4"}
-    canvas = {"kind": "canvas", "texture": "canvas", "panels": [{"name": "front", "width": "24", "height": "18", **edges}]}
+    edges = dict.fromkeys(("top", "right", "bottom", "left"), "wrap") | {"wrap_depth": "3/4"}
+    canvas = {
+        "kind": "canvas",
+        "texture": "canvas",
+        "panels": [{"name": "front", "width": "24", "height": "18", "edges": edges}],
+    }
     address = begun({"kind": "horizon", "drop": "7", "colors": ["ink", "madder"]}, canvas, method={"pull": "wet"})
     page.goto(f"{address}/wall/schedule")
     page.wait_for_selector(".working", state="detached")
     page.goto(f"{address}/wall/schedule/sheet")
     expect(page.get_by_text("nothing to tape").first).to_be_attached()  # the lower part runs on under the upper one
-    expect(page.get_by_text(re.compile("round .* of edges, .* deep")).first).to_be_attached()
+    expect(page.get_by_text(re.compile("round .* of edges, 3/4 in deep")).first).to_be_attached()
