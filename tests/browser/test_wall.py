@@ -84,7 +84,7 @@ def test_a_round_by_thumb_with_its_clocks(folder, phone, time):
         press(page, "Undo it")
         expect(page.locator("#line")).to_have_text("Saved")
         page.reload()
-        page.get_by_text(re.compile(r"^All \d+ steps")).click()
+        page.get_by_text(re.compile(r"^\s*All \d+ steps")).click()
         page.get_by_role("link", name=re.compile("pull the tape")).last.click()
         expect(page.locator("[data-slot=state]")).to_have_text("running")
 

@@ -1,7 +1,7 @@
 """Calendars out and in; palettes; the cupboard's table."""
 
 from dataclasses import replace
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 import icalendar
@@ -39,7 +39,8 @@ def test_every_task_is_an_event_with_its_times():
     assert {str(event["summary"]).split(" (day")[0] for event in events} == {f"{t.piece}: {t.words}" for t in times.tasks}
     assert len({str(event["uid"]) for event in events}) == len(events)
     assert max(event["dtend"].dt for event in events) == times.calendar.moment(times.finish)
-    assert len(list(calendar.walk("VALARM"))) == sum(task.kind in ("pull", "coat") for task in order.work.tasks)
+    alarms = [alarm["trigger"].dt for alarm in calendar.walk("VALARM")]
+    assert alarms == [timedelta(minutes=-5)] * sum(task.kind in ("pull", "coat") for task in order.work.tasks)  # before it
     assert str(calendar["X-WR-CALNAME"]) == "The cart"
 
 

@@ -19,7 +19,7 @@ from dividers.core.job_file.job_reader import read_job
 from dividers.core.output.cad_layers import layers_of
 from dividers.core.plan.plan import plan_job
 from dividers.core.plan.plan_document import plan_document
-from dividers.formats.tables.plan_csv import marks_csv
+from dividers.formats.tables.plan_csv import cells_csv, marks_csv
 from dividers.services.clock import date_of
 from dividers.services.files import exports, sheets
 from dividers.services.jobs.demo import demo_document
@@ -39,6 +39,13 @@ def job_id(connection):
 
 def made(connection, job_id, which, piece="stage-floor", size="A4"):
     return exports.make(connection, job_id, piece, which, size).content
+
+
+def test_the_area_of_a_part_leaves_out_its_holes():
+    door = {"name": "door", "left": "50", "top": "30", "width": "20", "height": "20"}
+    document = plain_wall(panel={"openings": [door]}, pattern={"count": 1, "colors": ["ink"]})
+    [part] = csv.DictReader(io.StringIO(cells_csv(plan_document(plan_job(read_job(document)))["pieces"][0])))
+    assert float(part["area mm2"]) == pytest.approx((120 * 96 - 20 * 20) * 25.4**2)
 
 
 def lines_on(page, reader):

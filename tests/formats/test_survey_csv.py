@@ -38,6 +38,11 @@ def test_what_is_written_is_read_again(rows):
     assert sorted(again) == sorted((what, length, by) for what, length, _, by in rows)
 
 
+def test_a_place_keeps_its_unit_too():
+    [line] = read_survey(write_survey([panel_with([("width", "119", "10", "")])], "in"), "mm", ["front"])
+    assert (line.taken.length, line.taken.at) == ("119 in", "10 in")
+
+
 def test_no_cell_runs_as_a_formula():
     cells = [
         cell

@@ -27,9 +27,10 @@ def test_rates_are_proposed_by_the_middle_of_enough_tasks():
     ("touches", "proposed"),
     [
         ([(20, "dry")], "20 min"),
+        ([(20, "dry"), (44, "dry")], "20 min"),
         ([(40, "dry")], None),
         ([(70, "tacky")], "77 min"),
-        ([(70, "tacky"), (90, "dry")], "90 min"),
+        ([(70, "tacky"), (90, "dry"), (120, "dry")], "90 min"),
         ([(10, "wet"), (44, "tacky")], None),
     ],
 )

@@ -89,6 +89,12 @@ def test_the_drawn_tape_measure_has_the_longest_ticks_at_the_whole_and_shorter_o
     assert [heights.index(height) for height in between] == rank
 
 
+def test_the_drawn_tape_measure_begins_at_its_zero():
+    drawn = draw_tape(INCH_MM / 2, GRADUATIONS["1/16 in"])
+    assert (drawn.starts_at_mm, drawn.ticks[0].label) == (-12.7, "0")
+    assert min(tick.at_mm for tick in drawn.ticks) == -12.7
+
+
 def test_on_a_crooked_panel_both_sides_together_give_the_line_itself():
     """Read from the left and from the right, a mark's two readings add up to the length of the line it lies on: 120 in at the top."""
     corners = [(0, 0), (120, 0.5), (120.75, 96.25), (0.25, 96)]

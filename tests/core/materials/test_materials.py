@@ -18,7 +18,7 @@ from dividers.core.materials.packs import Pack, packs_for
 from dividers.core.order.schedule import start_of
 from dividers.core.order.tasks import work_of
 from dividers.core.plan.plan import plan_job
-from dividers.core.plan.spacers import spacers_said
+from dividers.core.plan.spacers import spacers_m, spacers_said
 
 
 def shopping(job):
@@ -111,8 +111,23 @@ def test_spacer_strips_are_bought_though_they_are_lifted_again():
     assert any("spacer strips, lifted again" in step for step in found.steps)
     plain = line(shopping(wall(pattern={"count": None, "widths": ["36 mm"]})), "delicate").need
     assert found.net > plain.net * 1.4
+    twice = plan_job(read_job(job | {"pieces": [job["pieces"][0] | {"copies": 2}]})).pieces[0]
+    assert spacers_m(twice) == pytest.approx(2 * spacers_m(plan_job(read_job(job)).pieces[0]))
+    door = {"name": "door", "left": "30", "top": "20", "width": "40", "height": "76"}
+    cut = wall(pattern={"count": None, "spacer": True}, panel={"openings": [door]})
+    assert "one piece of 96 1/2 in" in spacers_said(
+        plan_job(read_job(cut)).pieces[0]
+    )  # the longest, though some end at the door
     said = spacers_said(plan_job(read_job(job)).pieces[0])  # the same metres as are bought, and the longest strip once
     assert f"{run(found.net, 'in')} from the roll" in said and "one piece of 96 1/2 in" in said
+
+
+def test_a_large_need_leaves_room_for_a_better_end():
+    """601 in packs of 3 and 2: 199 and 2 leave nothing over; 200 of 3 would leave 1."""
+    assert [(int(pack.size), many) for pack, many in packs_for(Fraction(601), (Pack(Fraction(2)), Pack(Fraction(3))))] == [
+        (3, 199),
+        (2, 2),
+    ]
 
 
 @given(

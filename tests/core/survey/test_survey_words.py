@@ -10,15 +10,25 @@ from dividers.core.base.errors import BadJob
 from dividers.core.base.units import INCH_MM
 from dividers.core.job.document import look_up
 from dividers.core.job.method import Limits
+from dividers.core.job.surface import SurveyReading
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.job_file.unit_change import in_units
 from dividers.core.output.error_drawing import draw_error
 from dividers.core.plan.plan import plan_job
+from dividers.core.survey.adjustment import shares_of
 from dividers.core.survey.blunders import likely_mistake
 from dividers.core.survey.kept_readings import keep_stories, measure_opening, remove_reading, set_aside, take_instead
 from dividers.core.survey.readings import reading_rows
 
 CROOKED = [(0, 0), (120, 0.5), (120.75, 96.25), (0.25, 96)]
+
+
+def test_places_are_shares_of_the_side_that_they_lie_along():
+    """On 120 x 96 in: a plumb reading and a width by their way down, a height and a level by their way along; one without a place is in the middle."""
+    panel = read_job(wall()).pieces[0].surface.panels[0]
+    readings = [SurveyReading(kind, f"{kind}.0", INCH_MM, 24 * INCH_MM) for kind in ("plumb", "width", "height", "level")]
+    assert shares_of(panel, readings) == pytest.approx([0.25, 0.25, 0.2, 0.2])
+    assert shares_of(panel, [SurveyReading("width", "widths.0", INCH_MM)]) == [0.5]
 
 
 def crooked(survey=None, pattern=None, **panel):

@@ -103,6 +103,11 @@ def test_a_part_thinner_than_a_pencil_line_joins_the_one_beside_it():
     assert sorted(found.cells.bounds()[:, 2].tolist()) in ([100, 400], [pytest.approx(100.3), 400])
 
 
+def test_a_sliver_joins_the_part_that_it_has_the_longest_border_with():
+    layout = layout_of([box(0, 0, 100, 100), box(0, 100, 100, 400), box(100, 0, 100.3, 400)], np.array([True, False, False]))
+    assert sorted(without_thin(layout).cells.areas().tolist()) == pytest.approx([100 * 100, 100 * 300 + 0.3 * 400])
+
+
 def test_of_a_chain_of_slivers_all_go_where_the_first_does():
     layout = layout_of([box(0, 0, 100, 400), box(100, 0, 100.3, 400), box(100.3, 0, 100.6, 400), box(100.6, 0, 101, 400)], np.array([True, False, True, False]))  # fmt: skip
     found = without_thin(layout)

@@ -1,4 +1,4 @@
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 import pytest
@@ -9,6 +9,7 @@ from dividers.core.order.task_key import TaskKey
 from dividers.core.order.tasks import Work
 from dividers.core.wall.changes import change_said
 from dividers.core.wall.facts import Event, fold
+from dividers.core.wall.questions import same_press
 from dividers.core.wall.replan import replan
 from dividers.core.wall.timers import timers_of
 from dividers.core.wall.waits import live_work, waits_of
@@ -196,6 +197,21 @@ def test_a_finger_moves_a_wet_window(result, now, missed, start):
     assert start <= found.starts["pull"] <= start + 5
 
 
+def test_paint_found_wet_is_as_old_as_the_colour_painted_first():
+    calm = work(recoat=0)
+    calm = replace(calm, lags=(*calm.lags, Lag(1, 3, 0, "pull wet", "pull", most=15, of=START, to=END)))
+    painted = [(kind, key, clock) for key, *both in (("coat1", "9:20", "9:26"), ("coat2", "9:30", "9:36")) for kind, clock in zip(("start", "done"), both, strict=True)]  # fmt: skip
+    facts, live = stood((("done", "tape", "8:20"), *painted, ("touch", "pull", "9:43", {"result": "wet"})), calm=calm)
+    assert waits_of(live, facts)[3].by == 9 * 60 + 43 + 23 / 4
+
+
+@pytest.mark.parametrize(("painter", "seconds", "same"), [(1, 1, True), (2, 1, False), (1, 30, False), (1, -1, False)])
+def test_a_press_soon_after_one_of_another_step_by_the_same_painter_is_likely_the_same(painter, seconds, same):
+    first = Event("done", at("9:00"), "coat1", 1, "u1", {})
+    second = Event("start", at("9:00") + timedelta(seconds=seconds), "coat2", painter, "u2", {})
+    assert (same_press([first], second) is first) == same
+
+
 def test_a_finger_moves_touch_dry():
     calm = Work(
         TASKS,
@@ -254,6 +270,7 @@ def test_the_nearest_clock_comes_first_and_overdue_before_it():
     kinds = [(t.kind, t.task, t.at) for t in timers_of(live, facts, {"other": 700, "pull": 577}, 580.0)]
     assert kinds == [("closes", "pull", 585.0), ("planned", "other", 700.0)]
     assert timers_of(live, facts, {}, 586.0)[0].kind == "overdue"
+    assert timers_of(live, facts, {"other": 400}, 580.0)[-1].at == 580.0  # what should have begun is next now
     facts, live = stood(COATED[:2])
     assert [(t.kind, t.task) for t in timers_of(live, facts, {}, 520.0)] == [("dry", "coat2")]
 
