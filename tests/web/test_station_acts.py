@@ -241,6 +241,10 @@ def test_a_change_that_was_not_taken_is_said_wherever_figures_of_before_it_stand
     for file in ("mark-sheet.pdf", "files/tape-cards.pdf", "files/shopping-list.pdf"):
         text = PdfReader(io.BytesIO(client.get(f"{PIECE}/{file}").data)).pages[0].extract_text()
         assert "was not taken" in " ".join(text.split()), file
+    client.post("/jobs/1/cart-side/pattern", data={"revision": revision, "pattern.course": "tall"})
+    [line] = re.findall(r'<p class="warning not-taken".*?</p>', client.get(f"{PIECE}/tape").text, re.S)
+    assert "2 changes were not taken. " in line and "“tall”" in line  # one line, with a link to each
+    assert re.findall(r'href="([^"]*)">', line) == [f"{PIECE}/pattern", "/jobs/1/cart-side/pattern"]
     client.post(f"{PIECE}/pattern", data={"revision": revision, "action": "forget"})
     assert said not in unescape(client.get(f"{PIECE}/tape").text)
 

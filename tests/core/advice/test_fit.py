@@ -109,6 +109,14 @@ def test_a_size_that_repeats_has_the_counts_near_it_best_first():
     assert all(each.size_mm * each.count == course.run_mm for each in course.candidates)
 
 
+def test_a_step_is_no_leap():
+    """86 1/2 in has no count on the marks between 13 and 26 (173 sixteenths are prime): of 14 to 17 in it is 14, nearest beside them."""
+    job = read_job(wall(panel={"width": "86 1/2"}, pattern={"count": 13}))
+    [division] = divisions_of(job, job.pieces[0], sheets_of(job.pieces[0].surface)[0])
+    bolder, finer = steps_on_marks(division, job.graduation)
+    assert (bolder.count, finer.count) == (8, 14)
+
+
 @pytest.mark.parametrize(("count", "bolder", "finer"), [(5, 4, 6), (7, 6, 8), (1, None, 2)])
 def test_bolder_and_finer_step_to_counts_on_the_marks(count, bolder, finer):
     """120 in: 4, 5, 6, 8 parts are 30, 24, 20 and 15 in; 7 parts lie beside the marks."""

@@ -298,14 +298,24 @@ def _divisions(plan: PiecePlan, opened: editing.Opened) -> list[dict[str, Any]]:
     ]
 
 
-def _finer_bolder(plan: PiecePlan, opened: editing.Opened) -> list[tuple[str, int, str]]:
-    """Steps to the next count whose size lies on the tape's marks: (words, count, action)."""
+def _finer_bolder(plan: PiecePlan, opened: editing.Opened) -> list[tuple[str, int, str, str]]:
+    """Steps to the next count that comes out: (words, count, its size and how it lies on the tape measure, action)."""
     divisions = divisions_of(opened.job, plan.piece, plan.sheets[0])
     if not divisions:
         return []
     first = divisions[0]
-    bolder, finer = steps_on_marks(first, opened.job.graduation)
-    return [(words, c.count, _use(first, c, opened.job.units)) for words, c in (("Bolder", bolder), ("Finer", finer)) if c]
+    graduation = opened.job.graduation
+    bolder, finer = steps_on_marks(first, graduation)
+    return [
+        (
+            words,
+            each.count,
+            f"{each.reading.text}, on the marks" if each.on_marks else f"about {each.reading.text}, beside the marks",
+            _use(first, each, opened.job.units),
+        )
+        for words, each in (("Bolder", bolder), ("Finer", finer))
+        if each
+    ]
 
 
 def _use(division: Division, candidate: CountChoice, units: str) -> str:

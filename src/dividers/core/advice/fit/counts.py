@@ -3,7 +3,7 @@
 Lengths are exact; what a tape measure reads is rounded once.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -17,6 +17,7 @@ from dividers.core.patterns.base.ring import meeting_of
 from dividers.core.survey.sheet import Sheet
 
 MOST_SIZED = 2000
+NEXT_FEW = 4  # counts away that are still a step bolder or finer, where none lies on the marks
 LEAST_STEPS = 8  # graduations that a part is at least wide, to be offered
 NEAR = 4  # counts on either side of the present one
 FAR_SHARE = Fraction(3, 10)  # a size so much off the present one is far from it (a judgement)
@@ -168,16 +169,22 @@ def sides_along(sheet: Sheet, axis: str) -> list[Fraction]:
 
 
 def steps_on_marks(division: Division, graduation: Graduation) -> tuple[CountChoice | None, CountChoice | None]:
-    """The next count below and the next one above the present whose sizes lie on the tape's marks."""
+    """The next count below and the next one above the present whose sizes lie on the tape's marks, as far as half and twice as many.
+
+    Where none lies on them, the one of the next few that lies nearest beside them; None where there is no count that way.
+    """
     run, low = division.run_mm, Fraction(0)
     wish = run / division.count
 
-    def first_of(counts: Iterable[int]) -> CountChoice | None:
-        found = next((n for n in counts if read_off(run / n, graduation).error_mm == 0), None)
+    def off(count: int) -> Fraction:
+        return abs(read_off(run / count, graduation).error_mm)
+
+    def first_of(counts: Sequence[int]) -> CountChoice | None:
+        found = next((n for n in counts if not off(n)), None) or min(counts[:NEXT_FEW], key=off, default=None)
         return _candidate(low, run, found, wish, (), (), graduation) if found else None
 
-    most = int(min(division.parameter.most or MOST_SIZED, run / (LEAST_STEPS * graduation.step_mm)))
-    return first_of(range(division.count - 1, 0, -1)), first_of(range(division.count + 1, most + 1))
+    most = int(min(division.parameter.most or MOST_SIZED, run / (LEAST_STEPS * graduation.step_mm), 2 * division.count))
+    return first_of(range(division.count - 1, (division.count - 1) // 2, -1)), first_of(range(division.count + 1, most + 1))
 
 
 def rating(candidate: CountChoice, division: Division, graduation: Graduation) -> str:
