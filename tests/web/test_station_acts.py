@@ -276,6 +276,24 @@ def test_the_palette_takes_colours_from_supplies_and_shades_and_lets_unused_ones
     assert act(f"remove-palette:{next(iter(before))}") == before  # in use
 
 
+def test_a_new_colour_takes_the_paint_that_most_of_a_piece_has(client):
+    def paints(action):
+        revision = re.search(r'name="revision" value="(\d+)"', client.get(f"{PIECE}/pattern").text)[1]
+        client.post(f"{PIECE}/pattern", data={"revision": revision, "action": action})
+        return [piece["method"].get("paint") for piece in json.loads(client.get("/jobs/1.json").text)["pieces"]]
+
+    before = paints("palette-earlier:none-such")
+    assert before[0]
+    after = paints("add-palette")
+    for was, now in zip(before, after, strict=True):
+        new = {key: product for key, product in (now or {}).items() if key not in (was or {})}
+        assert [list(was.values()).count(product) for product in new.values()] == ([max(map(list(was.values()).count, was.values()))] if was else [])  # fmt: skip
+    [new] = set(after[0]) - set(before[0])
+    page = client.get(f"{PIECE}/materials").text
+    assert "Colour " not in page  # it isn't bought before it is used
+    assert paints(f"remove-palette:{new}") == before
+
+
 def test_a_colours_paint_is_chosen_with_the_colour_and_read_at_materials(client):
     def at_materials():
         page = client.get(f"{PIECE}/materials").text

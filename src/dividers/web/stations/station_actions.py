@@ -146,6 +146,16 @@ def _add_to_palette(document: Document) -> None:
     there = [str(colour.get("hex", "")) for colour in palette.values() if re.fullmatch(HEX_TEXT, str(colour.get("hex", "")))]
     new = max(DISTINCT, key=lambda each: min((contrast(each, other).delta_e for other in there), default=0.0))
     document["palette"] = palette | {key: {"name": f"Colour {len(palette) + 1}", "hex": new}}
+    _paint_as_the_others(document, key)
+
+
+def _paint_as_the_others(document: Document, key: str) -> None:
+    """Give a new colour, in each piece, the product that most of its colours are painted with: a typical paint would wait otherwise."""
+    for piece in document["pieces"]:
+        paint = look_up(piece, "method.paint")
+        products = [product for product in paint.values() if isinstance(product, str)] if isinstance(paint, dict) else []
+        if products:
+            put(piece, "method.paint", paint | {key: max(dict.fromkeys(products), key=products.count)})
 
 
 # Colours to choose the next one from: far apart from each other, as paints come.
@@ -168,6 +178,7 @@ def _taken_from_supplies(written: str) -> Act | None:
         if wanted["name"] not in {str(colour.get("name")) for colour in palette.values()}:
             key = free_key(wanted["name"], palette)
             document["palette"] = palette | {key: {"name": wanted["name"], "hex": wanted["hex"]}}
+            _paint_as_the_others(document, key)
 
     return act
 
@@ -190,7 +201,10 @@ def _add_shades(document: Document, key: str) -> None:
         name = f"{own.get('name', key)}, {words}"
         if name not in {str(colour.get("name")) for colour in palette.values()}:
             palette = palette | {free_key(name, palette): {**own, "name": name, "hex": hex_code}}
+    added = [each for each in palette if each not in document["palette"]]
     document["palette"] = palette
+    for each in added:
+        _paint_as_the_others(document, each)
 
 
 def _change_palette(document: Document, way: str, key: str) -> None:
@@ -201,14 +215,18 @@ def _change_palette(document: Document, way: str, key: str) -> None:
     if way == "remove-palette":
         if len(order) > 1 and key not in colors_used(document):
             document["palette"] = {each: value for each, value in document["palette"].items() if each != key}
+            for piece in document["pieces"]:
+                if key in (paint := look_up(piece, "method.paint") or {}):
+                    put(piece, "method.paint", {each: product for each, product in paint.items() if each != key} or None)
         return
     moved = _moved(order, key, way.removeprefix("palette-"))
     document["palette"] = {each: document["palette"][each] for each in moved}
 
 
 def colors_used(document: Document) -> set[str]:
-    """The colours that any piece names, whatever for."""
-    return {text for piece in document["pieces"] for text in _texts(piece)} & set(document["palette"])
+    """The colours that any piece names, whatever for; a paint that is chosen for one that is nowhere is no use of it."""
+    pieces = [piece | {"method": {**(piece.get("method") or {}), "paint": None}} for piece in document["pieces"]]
+    return {text for piece in pieces for text in _texts(piece)} & set(document["palette"])
 
 
 def _texts(value: object) -> Iterator[str]:
