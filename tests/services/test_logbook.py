@@ -271,6 +271,8 @@ def test_practice_scores_by_the_rules_and_explains(connection, job_id, kind):
             slipped, said = asked.slips[0] if asked.slips else (asked.true_mm + 50, "that is")
             score = practice.answer(connection, kind, seed, of, f"{float(slipped)} mm")
             assert not score.right and score.said.lower().startswith(said[:20].lower())
+            far = practice.answer(connection, kind, seed, of, f"{float(asked.true_mm) + 777.7} mm")
+            assert "777.7 mm too far" in far.said or " in too far" in far.said
             with pytest.raises(BadInput):
                 practice.answer(connection, kind, seed, of, "for this exercise")
     assert practice.tally(connection)[kind] == (12, 12)  # the first answers

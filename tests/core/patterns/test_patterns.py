@@ -1,6 +1,7 @@
 """What single patterns promise: spacer tape, pinstripes, bricks, facets, cubes, plaid, borders, studs, masks."""
 
 import itertools
+import math
 
 import numpy as np
 import pytest
@@ -251,3 +252,31 @@ def test_checks_spaced_by_the_tape_are_taped_in_long_strips_that_lie_against_eac
     """Bits would be quicker by their minutes at 20 x 16 in (207 of them), but only those along the two start lines could be placed."""
     plan = planned({"width": width, "height": height}, kind="checker", spacer=True, columns=None, rows=None)
     assert plan.taping.chosen.taping == "strips" and "start line" in plan.taping.reason
+
+
+def laid(**pattern):
+    [layout] = plan_job(read_job(wall(pattern={"direction": None, "count": None, **pattern}))).pieces[0].layouts
+    return layout
+
+
+def test_triangles_are_equilateral_and_take_turns_point_up_and_point_down():
+    """120 in by 8: sides of 15 in, rows of 15 in x sqrt(3) / 2; a colour each for those on their sides and on their points."""
+    layout = laid(kind="triangles", columns=8, colors=["ink", "madder"])
+    bounds, areas = layout.cells.bounds(), layout.cells.areas()
+    assert (bounds[:, 3] - bounds[:, 1]).max() == pytest.approx(15 * 25.4 * math.sqrt(3) / 2)
+    by_color = {color: areas[layout.slots == slot].sum() for slot, color in enumerate(layout.colors)}
+    whole = 120 * 96 * 25.4**2
+    assert by_color["ink"] + by_color["madder"] == pytest.approx(whole) and 0.45 < by_color["ink"] / whole < 0.55
+
+
+@pytest.mark.parametrize(
+    "pattern",
+    [
+        {"kind": "cube", "size": "30", "depth": "12", "left": "80"},  # its side alone reaches beyond
+        {"kind": "mask", "inset": "50"},  # from both sides it meets in the middle of 96 in
+    ],
+    ids=["cube", "mask"],
+)
+def test_what_has_no_room_is_refused(pattern):
+    with pytest.raises(BadJob):
+        laid(colors=["ink", "madder"], **pattern)

@@ -32,6 +32,8 @@ def said(key, unit="in", **typed):
         ("chevron", {"column": "12", "rise": "6", "part": "4"}, "moved 2 in of its 6 in"),
         ("chevron", {"column": "12", "rise": "5"}, "A leg is 13 in long and climbs at 22.6°"),  # 5-12-13
         ("square", {"width": "36", "height": "48", "one": "60"}, "The corner is square."),  # 3-4-5
+        ("square", {"width": "36", "height": "48", "one": "62"}, "° more than square"),
+        ("square", {"width": "36", "height": "48", "one": "58"}, "° less than square"),
         ("square", {"width": "36", "height": "48", "one": "60", "other": "60 1/4"}, "differ by 1/4 in"),
         ("square", {"width": "36", "height": "48", "one": "60"}, "27 in along one side, 36 in along the other, 45 in across"),
         ("centred", {"run": "12", "stripe": "1/16"}, "one side is 6 in, the other 5 15/16 in"),

@@ -108,6 +108,8 @@ def test_figures_of_a_crooked_wall():
     assert "The ceiling runs off by 1/2 in over 120 in, falling to the right." in said
     assert "The floor runs off by 1/4 in" in said
     assert "It is 1/2 in wider at the bottom than at the top." in said
+    higher = " ".join(verdict(crooked(readings_of([(0, 0), (120, 0), (120, 96.5), (0, 96)], "in"))).findings)
+    assert "It is 1/2 in higher at the right than at the left." in higher
     assert "Out of square by 15/16 in over 95 3/4 in: the bottom right is the tight corner, 89.4°." in said
 
 
