@@ -110,7 +110,7 @@ def test_a_size_that_repeats_has_the_counts_near_it_best_first():
 
 
 def test_a_step_is_no_leap():
-    """86 1/2 in has no count on the marks between 13 and 26 (173 sixteenths are prime): of 14 to 17 in it is 14, nearest beside them."""
+    """86 1/2 in has no count on the marks between 13 and 26 (it is 8 x 173 sixteenths): of 14 to 17 it is 14, nearest beside them."""
     job = read_job(wall(panel={"width": "86 1/2"}, pattern={"count": 13}))
     [division] = divisions_of(job, job.pieces[0], sheets_of(job.pieces[0].surface)[0])
     bolder, finer = steps_on_marks(division, job.graduation)

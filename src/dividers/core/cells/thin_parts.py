@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from dividers.core.base.tolerances import THINNEST_MM
+from dividers.core.base.tolerances import SAME_POINT_MM, THINNEST_MM
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry import ledger, polygons
 from dividers.core.geometry.shapes import Ints, chosen, joined
@@ -81,8 +81,11 @@ def _touching(layout: Layout, lone: list[int], thin: Ints, shapes: polygons.Poly
     into = {}
     broad = np.ones(len(layout.cells), bool)
     broad[thin] = False
+    boxes = layout.cells.bounds()
+    low, high = boxes[:, :2] - SAME_POINT_MM, boxes[:, 2:] + SAME_POINT_MM
     for cell in lone:
-        beside = np.flatnonzero(broad & (layout.panels == layout.panels[cell]))
+        meet = ((low <= high[cell]) & (high >= low[cell])).all(axis=1)
+        beside = np.flatnonzero(broad & meet & (layout.panels == layout.panels[cell]))
         touched = (other for other in beside.tolist() if polygons.one_of([shapes[other], shapes[cell]]) is not None)
         first = next(touched, None)
         if first is not None:
