@@ -52,10 +52,18 @@ def test_a_silent_label_counts_as_ten_minutes_wet():
     assert window_of("wet", [None], Climate(), 100).most_min == 10
 
 
+@pytest.mark.parametrize(("binder", "hours"), [("water", 2), ("oil", 16), ("shellac", 1)])
+def test_a_second_coat_waits_as_long_as_labels_of_that_binder_commonly_say(binder, hours):
+    """Common practice, no source: oil is recoated the next day, shellac within the hour."""
+    waits = [lag.least for lag in work(job_in(paint={"binder": binder})).lags if "recoated" in lag.why]
+    assert waits and set(waits) == {60 * hours}
+
+
 @pytest.mark.parametrize(
     ("paint", "wait"),
     [
         ({"binder": "oil", "touch_dry": "6 h"}, 360),
+        ({"binder": "oil"}, 240),
         ({"binder": "water", "touch_dry": "20 min"}, 20),
         ({"binder": "water", "touch_dry": "2 h"}, 40),
         ({}, 40),

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dividers.core.base.quantities import spoken
 from dividers.core.job.crew import Climate
 from dividers.core.job.products import Paint
-from dividers.core.job.usual import LABEL_MIN
+from dividers.core.job.usual import usual_label_min
 
 # Magnus form over water (WMO-No. 8, from memory): hPa, °C.
 E0_HPA, SLOPE, ZERO_C = 6.112, 17.62, 243.12
@@ -91,6 +91,6 @@ def water_factor(climate: Climate) -> float:
 
 def _label(paint: Paint | None, name: str, climate: Climate) -> float:
     stated = getattr(paint, name) if paint else None
-    minutes = float(stated if stated is not None else LABEL_MIN[name])
     binder = paint.binder if paint else "water"
+    minutes = float(stated if stated is not None else usual_label_min(name, binder))
     return minutes * drying_factor(binder, float(climate.temperature_c), float(climate.humidity_percent))

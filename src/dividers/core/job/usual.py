@@ -70,10 +70,26 @@ LABEL_MIN: Mapping[str, int] = {
     "wet_edge_min": WET_MIN,
 }
 
+# What labels of other binders commonly say instead: oil dries for most of a day, shellac within the hour.
+OTHER_LABEL_MIN: Mapping[str, Mapping[str, int]] = {
+    "oil": {"touch_dry_min": 240, "recoat_min": 960, "tape_safe_min": 4320, "full_dry_min": 10_080, "wet_edge_min": 20},
+    "shellac": {"touch_dry_min": 20, "recoat_min": 60, "wet_edge_min": 3},
+}
+
+
+def usual_label_min(name: str, binder: str = "water") -> int:
+    """What the label of a paint of that binder commonly says, in minutes.
+
+    >>> usual_label_min("recoat_min"), usual_label_min("recoat_min", "oil")
+    (120, 960)
+    """
+    return OTHER_LABEL_MIN.get(binder, LABEL_MIN).get(name, LABEL_MIN[name])
+
 
 def label(name: str) -> Usual[None]:
     """A figure that is silent in a job, as it is on a label; what is planned with then is the source's."""
-    return Usual(None, f"{LABEL_MIN[name]} min: {PRACTICE}")
+    others = "".join(f", {binder} {by_name[name]} min" for binder, by_name in OTHER_LABEL_MIN.items() if name in by_name)
+    return Usual(None, f"{LABEL_MIN[name]} min{others}: {PRACTICE}")
 
 
 def coats_of(coats: Mapping[str, int], color: str) -> int:

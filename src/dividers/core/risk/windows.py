@@ -73,7 +73,8 @@ def seal_of(method: Method, name: str, base: Paint | None, climate: Climate) -> 
     longer.
     """
     coats, dry, skin, faster, words = SEAL_TIMES[name]
-    if name == "base" and base and base.touch_dry_min is not None and (base.binder != "water" or base.touch_dry_min < dry):
+    stated = base.touch_dry_min if base else None
+    if name == "base" and base and (base.binder != "water" or (stated is not None and stated < dry)):
         dry = label_min(base, "touch_dry_min", climate)
     else:
         dry = water_min(dry, climate)
