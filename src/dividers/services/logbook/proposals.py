@@ -40,7 +40,9 @@ def proposals(connection: sqlite3.Connection, job_id: int) -> list[Proposal]:
     timed = [each for here in progress for each in _timed(here)]
     touched = [each for here in progress for each in _touched(here)]
     paints = {paint.key: paint for piece in job.pieces for paint in piece.method.paint.values()}
-    labels = {key: float(paint.touch_dry_min or usual_label_min("touch_dry_min", paint.binder)) for key, paint in paints.items()}
+    labels = {
+        key: float(paint.touch_dry_min or usual_label_min("touch_dry_min", paint.binder)) for key, paint in paints.items()
+    }
     measured = [Measured(m.tape, m.strips, Fraction(m.mm)) for m in logbook.list_measured(connection, job_id)]
     widths = {key: product.width_mm for key, product in job.products.items() if isinstance(product, Tape)}
     found = rate_proposals(timed, present) + drying_proposals(touched, labels) + width_proposals(measured, widths)
