@@ -44,6 +44,22 @@ def test_plans_on_walls_out_of_square_keep_the_contract_whatever_the_way_out(pat
     keeps_it()
 
 
+def test_squares_as_wide_as_the_tape_have_tape_along_every_side_where_the_wall_slants():
+    """On a square of one tape's width lie two strips across each other: neither reaches the other's line to the last hair."""
+    readings = {
+        "widths": ["838.2788 mm", "838.2197 mm", "838.2 mm"],
+        "heights": ["2971.8 mm", "2977.5474 mm", "2983.2949 mm"],
+        "diagonals": ["3087.7459 mm", "3098.8107 mm"],
+    }
+    document = wall(
+        panel={"width": "33", "height": "117", "survey": readings},
+        pattern={"kind": "checker", "count": None, "direction": None, "colors": ["ink", None], "spacer": True},
+        method={"taping": "pieces", "fit": "follow"},
+    )
+    document["products"]["delicate"]["width"] = "55 mm"
+    check(document)
+
+
 @pytest.mark.parametrize(("dots", "marks"), [(True, 7), (False, 0)])
 def test_studs_may_be_a_plain_yes_or_no(dots, marks):
     pattern = {"kind": "diamonds", "direction": None, "count": None, "columns": 2, "rows": 1, "studs": dots}

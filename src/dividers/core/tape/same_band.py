@@ -94,7 +94,9 @@ def _within(strips: Strips, index: ShapeIndex, ground: polygons.Polygons, folded
     smaller = np.where(np.abs(areas[one] - areas[other]) <= rim[one], one > other, areas[one] < areas[other])
     inner = np.where(strips.reserve[one] == strips.reserve[other], smaller, strips.reserve[other])
     one, other = one[inner], other[inner]
-    there = polygons.shared_areas(ground[one], ground[other]) >= areas[one] - rim[one]
+    along = np.abs((strips.out[one] * strips.out[other]).sum(axis=1)) > 1 - SAME_POINT_MM
+    bare = np.where(along, rim[one], SAME_POINT_MM * rim[one] / WITHIN_MM)  # across it, a rim would leave that line bare
+    there = polygons.shared_areas(ground[one], ground[other]) >= areas[one] - bare
     one, other = one[there], other[there]
     order = np.lexsort([other, -one, areas[one]])
     return zip(one[order].tolist(), other[order].tolist(), strict=True)
