@@ -13,6 +13,10 @@ SHORTEST_EDGE_MM = 1e-3
 # Two points of a line nearer than this are one point (as SAME_LINE_MM).
 SAME_POINT_MM = 1e-3
 
+# A strip that comes so near to its line lies along it: edges taken for one line lie beside it by SAME_LINE_MM and what SAME_DIRECTION_RAD
+# makes of it over the length of a wall; what a cut leaves of the strip begins at the edge and not at the line.
+REACHES_LINE_MM = 2e-2
+
 # Points are distinguished on a grid of this size, laid a little askew: even figures, which are common, then lie well inside a square
 # and never on its edge, where float noise would decide.
 POINT_GRID_MM = 2e-3

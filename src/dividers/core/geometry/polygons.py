@@ -216,6 +216,17 @@ def shared_areas(one: Polygons, other: Polygons) -> Floats:
     return found
 
 
+def left_bare(start: Floats, end: Floats, others: Polygons, mm: float) -> Floats:
+    """How much of each line from `start` to `end` (n, 2) lies farther than that from its own of the others, (n,) in mm.
+
+    >>> square = np.array([ring([(0.0, 0.0), (10.0, 0.0), (10.0, 10.0), (0.0, 10.0)])])
+    >>> left_bare(np.array([[0.0, 10.02]]), np.array([[12.0, 10.02]]), square, 0.03).round(1).tolist()
+    [2.0]
+    """
+    found: Floats = shapely.length(shapely.difference(shapely.linestrings(np.stack([start, end], axis=1)), shapely.buffer(others, mm)))
+    return found
+
+
 def reached(parts: Polygons, others: Polygons, mm: float) -> Bools:
     """Whether each part and its partner lie no farther apart than that."""
     found: Bools = shapely.dwithin(parts, others, mm)

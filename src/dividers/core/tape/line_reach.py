@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from dividers.core.base.tolerances import SAME_POINT_MM
+from dividers.core.base.tolerances import REACHES_LINE_MM, SAME_POINT_MM
 from dividers.core.geometry import polygons
 from dividers.core.geometry.shapes import Bools, Floats, Ints
 
@@ -32,7 +32,7 @@ def reaches(
     starts = np.searchsorted(piece, np.arange(count + 1))
     along = (points * directions[piece]).sum(axis=1)
     away = np.abs((points * normals[piece]).sum(axis=1) - offsets[piece])
-    on_line = away < SAME_POINT_MM
+    on_line = away < REACHES_LINE_MM
     enough = np.add.reduceat(on_line, starts[:-1]) >= 2
     corners = []
     for sign in (1.0, -1.0):  # the first and the last corner on the line

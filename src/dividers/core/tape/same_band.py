@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from dividers.core.base.tolerances import SAME_POINT_MM
+from dividers.core.base.tolerances import SAME_POINT_MM, THINNEST_MM
 from dividers.core.cells.layout import Layout, surface_of
 from dividers.core.geometry import polygons
 from dividers.core.geometry.overlaps import ShapeIndex, overlapping
@@ -15,6 +15,7 @@ from dividers.core.tape.strips import Strips, picked
 Pairs = Iterable[tuple[int, int]]
 
 WITHIN_MM = 0.05  # a strip that lies within another but for a rim of this is no other
+BESIDE_MM = 0.03  # a line that tape comes so near to is covered by it
 SAME_SHARE = 0.9  # a strip with so much of its ground in common with one that faces it lies in the same gap, a little along it
 
 
@@ -33,9 +34,13 @@ def one_each_band(strips: Strips, layout: Layout, width_mm: float) -> Strips:
     ground = np.where(strips.perimeter, index.polygons, polygons.less_outside(index.polygons, surface_of(layout.sheet)))
     gone = np.zeros(len(strips), bool)
     twin, slit, grown = strips.twin.copy(), strips.slit_mm.copy(), {}
-    for one, other in _within(strips, index, ground, bool(layout.sheet.creases)):
-        if not gone[other]:
+    within = list(_within(strips, index, ground, bool(layout.sheet.creases)))
+    known = set(within)
+    held: dict[int, list[int]] = {}  # what lies within a strip that stays; a strip that holds others goes only where they lie within its own holder
+    for one, other in within:
+        if not (gone[one] or gone[other]) and all((each, other) in known for each in held.get(one, [])):
             gone[one] = True
+            held[other] = [*held.get(other, []), *held.pop(one, []), one]
             twin[other] |= (twin[one] or strips.out[one] @ strips.out[other] < 0) and not strips.reserve[other]
             slit[other] = _width_of(strips, slit, one, other) if twin[other] else slit[other]
     for one, other in _in_one_gap(strips, index, ground):
@@ -94,9 +99,9 @@ def _within(strips: Strips, index: ShapeIndex, ground: polygons.Polygons, folded
     smaller = np.where(np.abs(areas[one] - areas[other]) <= rim[one], one > other, areas[one] < areas[other])
     inner = np.where(strips.reserve[one] == strips.reserve[other], smaller, strips.reserve[other])
     one, other = one[inner], other[inner]
-    along = np.abs((strips.out[one] * strips.out[other]).sum(axis=1)) > 1 - SAME_POINT_MM
-    bare = np.where(along, rim[one], SAME_POINT_MM * rim[one] / WITHIN_MM)  # across it, a rim would leave that line bare
-    there = polygons.shared_areas(ground[one], ground[other]) >= areas[one] - bare
+    there = polygons.shared_areas(ground[one], ground[other]) >= areas[one] - rim[one]
+    one, other = one[there], other[there]
+    there = polygons.left_bare(strips.start[one], strips.end[one], ground[other], BESIDE_MM) < THINNEST_MM
     one, other = one[there], other[there]
     order = np.lexsort([other, -one, areas[one]])
     return zip(one[order].tolist(), other[order].tolist(), strict=True)
