@@ -223,7 +223,9 @@ def left_bare(start: Floats, end: Floats, others: Polygons, mm: float) -> Floats
     >>> left_bare(np.array([[0.0, 10.02]]), np.array([[12.0, 10.02]]), square, 0.03).round(1).tolist()
     [2.0]
     """
-    found: Floats = shapely.length(shapely.difference(shapely.linestrings(np.stack([start, end], axis=1)), shapely.buffer(others, mm)))
+    found: Floats = shapely.length(
+        shapely.difference(shapely.linestrings(np.stack([start, end], axis=1)), shapely.buffer(others, mm))
+    )
     return found
 
 
