@@ -36,9 +36,8 @@ def one_each_band(strips: Strips, layout: Layout, width_mm: float) -> Strips:
     twin, slit, grown = strips.twin.copy(), strips.slit_mm.copy(), {}
     within = list(_within(strips, index, ground, bool(layout.sheet.creases)))
     known = set(within)
-    held: dict[
-        int, list[int]
-    ] = {}  # what lies within a strip that stays; a strip that holds others goes only where they lie within its own holder
+    # What lies within a strip that stays: one that holds others goes only where they lie within its own holder too.
+    held: dict[int, list[int]] = {}
     for one, other in within:
         if not (gone[one] or gone[other]) and all((each, other) in known for each in held.get(one, [])):
             gone[one] = True
