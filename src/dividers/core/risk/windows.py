@@ -69,8 +69,8 @@ def window_of(pull_method: str, paints: Sequence[Paint | None], climate: Climate
 def seal_of(method: Method, name: str, base: Paint | None, climate: Climate) -> SealTime:
     """How a seal goes on in this air, by the job's own product of that method where it has one; `base` is the base colour's paint.
 
-    A thin coat of the base colour dries as its paint does: an oil paint by its label, a water-borne one sooner than it where the label takes
-    longer.
+    A thin coat of the base colour dries as its paint does: oil and shellac by their label, or what such labels commonly say; a water-borne
+    one sooner than it where the label takes longer.
     """
     coats, dry, skin, faster, words = SEAL_TIMES[name]
     stated = base.touch_dry_min if base else None
