@@ -3,6 +3,7 @@
 from contextlib import closing
 
 import pytest
+from at_bench import unfold
 from axe import violations
 from playwright.sync_api import expect
 
@@ -83,6 +84,7 @@ def test_nothing_is_wrong_with_any_fold_open_in_light_dark_and_forced_colours(sh
 
 def test_what_is_removed_can_be_put_back_and_the_work_goes_on_where_it_was(sheet, address):
     there(sheet, f"{address}{BOOTH}/pattern")
+    unfold(sheet, "paints")
     swatches = sheet.locator(".palette summary")
     before = swatches.count()
     sheet.get_by_role("button", name="Add a paint colour").click()
@@ -105,6 +107,7 @@ def test_single_keys_act_only_once_they_are_asked_for(sheet, address):
     )
     sheet.locator("body").press("3")
     assert sheet.evaluate("followed") == []
+    unfold(sheet, "job-menu")
     sheet.get_by_role("button", name="Keys").click()
     sheet.get_by_label("Use these keys").check()
     sheet.get_by_role("button", name="Close").click()
@@ -116,6 +119,7 @@ def test_strips_are_found_by_number_and_place_and_lit_on_the_drawing(sheet, addr
     there(sheet, f"{address}/jobs/1/stage-floor/tape")
     shown = sheet.locator("#station-list .strip-group > ul > li:visible")
     assert 2 < shown.count() < 30  # 112 strips, those that are alike as one
+    unfold(sheet, "find-strip")
     sheet.get_by_label("Find a strip").fill("57")
     expect(shown).to_have_count(1)
     shown.locator("summary").click()

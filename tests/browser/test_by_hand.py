@@ -4,6 +4,7 @@ import json
 import re
 
 import pytest
+from at_bench import unfold
 from jobs import wall
 from playwright.sync_api import expect
 from server import serving
@@ -35,8 +36,8 @@ def begun(tmp_path):
 
 
 def add(page, kind, button, **values):
+    unfold(page, "over-it", f"new-{kind}")
     form = page.locator(f"#new-{kind}")
-    form.locator("> summary").click()
     for key, value in values.items():
         field = form.locator(f"[name={key}]")
         if key in ("every", "spacing", "height", "inside") and not field.is_visible():
@@ -63,7 +64,7 @@ def test_a_harlequin_wall_gets_nail_heads_and_a_stencil_in_every_second_diamond(
     page.goto(f"{address}/wall/schedule")
     expect(page.get_by_text(re.compile("38 nail heads in madder")).first).to_be_attached()
     page.goto(f"{address}/wall/pattern")
-    page.locator("#hand-motifs-1 > summary").click()
+    unfold(page, "over-it", "hand-motifs-1")
     page.locator("#hand-motifs-1").get_by_role("button", name="Remove").click()
     expect(page.locator("#drawing path.by-hand")).to_have_count(1)
 
@@ -91,7 +92,7 @@ def test_a_stamp_between_stripes_on_two_doors(page, begun):
     add(page, "motifs", "Add them", at="between", tool="stamp", width="1 1/2", color="madder", spacing="6")
     expect(page.locator("#hand-motifs-0 > summary")).to_contain_text("40 stamps over stripes, 1/4 in of air")
     add(page, "motifs", "Add them", at="between", tool="stamp", width="2 1/2", color="madder", spacing="6")
-    expect(page.locator("#lists .warning", has_text="reaches over the edge")).to_have_count(1)
+    expect(page.locator("#to-know .warning", has_text="reaches over the edge")).to_have_count(1)
 
 
 def test_a_canvas_with_a_horizon_is_painted_round_its_edge(page, begun):

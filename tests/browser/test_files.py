@@ -2,6 +2,7 @@
 
 import re
 
+from at_bench import unfold
 from at_wall import saved
 from axe import violations
 from PIL import Image
@@ -61,6 +62,7 @@ def test_a_range_finder_types_into_the_field_that_has_the_cursor(sheet, address,
     expect(sheet.locator("main")).to_contain_text(re.compile(r"Bearer \w{6}"))
     token = re.search(r"Bearer ([\w-]+)", sheet.locator("main").inner_text()).group(1)
     sheet.goto(f"{address}{PIECE}/measure")
+    unfold(sheet, "pulled-up")
     sheet.get_by_label("Range finder types here").check()
     sheet.get_by_label("It reads").click()
     assert (

@@ -1,6 +1,7 @@
 """Layers by pointing: at a part, by a rectangle drawn on the drawing, seen growing, dragged to another place."""
 
 import pytest
+from at_bench import unfold
 from at_wall import PHONE
 from playwright.sync_api import expect
 
@@ -21,6 +22,7 @@ def test_a_layer_is_added_where_one_points_and_stands_on_top(sheet, address):
     expect(sheet.locator(".layer-name").first).to_have_text("inlay")
     assert names(sheet) == ["inlay", "bands"]
     assert sheet.locator("#drawing .cell").count() > before
+    unfold(sheet, "layer-order")
     sheet.locator("[data-grow]").fill("1")
     expect(sheet.locator("#drawing g[data-layer='1']")).to_be_hidden()
     sheet.locator("[data-grow]").fill("2")
@@ -32,7 +34,9 @@ def test_a_layer_is_added_where_one_points_and_stands_on_top(sheet, address):
 def test_a_rectangle_is_drawn_and_layers_change_places_by_dragging(sheet, address):
     sheet.goto(f"{address}{TRUNK}")
     for name, share in (("left", 0.25), ("right", 0.6)):
-        sheet.locator("#new-layer > summary").click()
+        if name == "left":
+            unfold(sheet, "over-it")
+        unfold(sheet, "new-layer")
         sheet.get_by_role("button", name="Draw it").click()
         box = sheet.locator("#drawing .layer-outlines path").bounding_box()
         x, y = box["x"] + box["width"] * share, box["y"] + box["height"] * 0.3
@@ -50,6 +54,7 @@ def test_a_rectangle_is_drawn_and_layers_change_places_by_dragging(sheet, addres
     sheet.locator("[data-layer-row='2']").drag_to(sheet.locator("[data-layer-row='1']"))
     expect(sheet.locator(".layer-name").first).to_have_text("left")
     assert names(sheet) == ["left", "right", "bands"]
+    unfold(sheet, "layer-order")
     sheet.get_by_role("button", name="Paint left earlier").click()
     expect(sheet.locator(".layer-name").first).to_have_text("right")
 
@@ -60,6 +65,7 @@ def test_a_layer_is_edited_like_a_pattern_and_the_one_below_stays(sheet, address
     sheet.get_by_role("link", name="rays").click()
     off = sheet.locator("#f-pattern-off")
     expect(off).to_have_value("1 1/4")
+    unfold(sheet, "more-pattern")
     off.fill("2")
     expect(sheet.locator("#undo button")).to_be_enabled()
     sheet.reload()

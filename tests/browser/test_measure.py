@@ -4,6 +4,7 @@ import csv
 import io
 import re
 
+from at_bench import unfold
 from axe import violations
 from playwright.sync_api import expect
 
@@ -12,6 +13,7 @@ FOYER = "/jobs/1/foyer-wall"
 
 
 def add(page, what, length, at=""):
+    unfold(page, "pulled-up")
     page.get_by_label("Measured", exact=True).select_option(what)
     page.get_by_label("It reads").fill(length)
     page.get_by_label("Where", exact=True).fill(at)
@@ -38,7 +40,7 @@ def test_a_crooked_wall_is_measured_with_a_mistake_that_is_found_and_mended(shee
     reads.fill("70 5/8")
     reads.press("Tab")
     expect(doubt).to_contain_text("one inch off")
-    expect(sheet.locator(".warning", has_text="doesn't fit")).to_be_visible()
+    expect(sheet.locator(".warning", has_text="doesn't fit")).to_have_count(1)
     doubt.get_by_role("button", name="Take 71 5/8 in instead").click()
     expect(doubt).to_have_count(0)
     expect(sheet.locator("tr", has_text="Height, 85 in along")).to_contain_text("was 70 5/8")
@@ -47,11 +49,13 @@ def test_a_crooked_wall_is_measured_with_a_mistake_that_is_found_and_mended(shee
     sheet.goto(f"{address}{BOOTH}/marks")
     square = sheet.locator("li[data-link^='m'] .reading").all_inner_texts()
     sheet.goto(f"{address}{BOOTH}/measure")
+    unfold(sheet, "pulled-up")
     sheet.locator(".way").get_by_role("button", name="Follow the outline").click()
     expect(sheet.locator(".way.in-use h4")).to_have_text("Follow the outline")
     sheet.goto(f"{address}{BOOTH}/marks")
     followed = sheet.locator("li[data-link^='m'] .reading").all_inner_texts()
     assert followed != square
+    unfold(sheet, "pulled-up")
     expect(sheet.locator("caption", has_text="as it was measured")).to_be_visible()
 
 
@@ -67,6 +71,7 @@ def test_a_reading_is_set_aside_and_used_again(sheet, address):
 
 def test_a_reading_that_cannot_be_is_told_at_its_field_and_kept(sheet, address):
     sheet.goto(f"{address}{FOYER}/measure")
+    unfold(sheet, "pulled-up")
     sheet.get_by_label("Measured", exact=True).select_option("height")
     sheet.get_by_label("It reads").fill("9.3")
     sheet.get_by_role("button", name="Add reading").click()
@@ -85,6 +90,7 @@ def test_a_reading_that_cannot_be_is_told_at_its_field_and_kept(sheet, address):
 
 def test_readings_go_out_as_a_table_and_come_in_again(sheet, address):
     sheet.goto(f"{address}{FOYER}/measure")
+    unfold(sheet, "pulled-up")
     with sheet.expect_download() as download:
         sheet.get_by_role("link", name="Save as CSV").click()
     text = download.value.path().read_text(encoding="utf-8-sig")
@@ -106,6 +112,7 @@ def test_readings_go_out_as_a_table_and_come_in_again(sheet, address):
 
 def test_marks_are_checked_as_made(sheet, address):
     sheet.goto(f"{address}{BOOTH}/marks")
+    unfold(sheet, "pulled-up")
     found = sheet.get_by_label("Mark 2, found")
     found.fill("14 5/16")
     found.press("Tab")
@@ -128,14 +135,14 @@ def test_marks_are_checked_as_made(sheet, address):
 
 def test_a_line_is_made_to_hit_a_window_and_the_drawing_has_it(sheet, address):
     sheet.goto(f"{address}{BOOTH}/pattern")
-    sheet.locator("#hits summary").click()
+    unfold(sheet, "pulled-up", "hits")
     sheet.get_by_label("fall on").first.select_option(label="play window, left edge")
     sheet.locator("#hits").get_by_role("button", name="Find").click()
     row = sheet.locator("#hits tbody tr").first
     expect(row).to_contain_text("Hits it")
     row.get_by_role("button", name="Use").click()
-    expect(sheet.locator(".fact", has_text="The first repeat across is cut")).to_be_visible()
-    sheet.locator("#keep-across summary").click()
+    expect(sheet.locator(".fact", has_text="The first repeat across is cut")).to_have_count(1)
+    unfold(sheet, "pulled-up", "keep-across")
     sheet.get_by_role("link", name="Keep the count").click()
     expect(sheet.locator("#keep-across tbody tr").first).to_be_visible()
     sheet.locator("#border summary").click()

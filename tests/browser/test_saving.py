@@ -3,6 +3,7 @@
 import re
 
 import pytest
+from at_bench import look, unfold
 from at_wall import saved
 from playwright.sync_api import expect
 
@@ -52,7 +53,7 @@ def test_a_button_pressed_while_a_save_is_under_way_still_counts_and_once(quiet,
     openings = len(job(quiet, address)["pieces"][0]["surface"]["panels"][0].get("openings", []))
     with quiet.expect_request(lambda sent: sent.method == "POST"):  # it is on its way
         quiet.get_by_label("Width", exact=True).first.fill("70")
-    quiet.get_by_role("button", name="Add a door or window").dblclick()
+    quiet.get_by_role("button", name="Add something in the way").dblclick()
     quiet.get_by_label("Height", exact=True).first.fill("61")
     expect(quiet.get_by_label("Height", exact=True).first).to_have_value("61")
     saved(quiet)
@@ -184,7 +185,7 @@ def test_a_press_before_the_scripts_are_there_is_sent_once_they_are(page, addres
     page.route("**/page.js?*", lambda route: late.append(route))
     with page.expect_request("**/page.js?*"):
         page.goto(f"{address}/jobs/1/booth-front/pattern", wait_until="commit")
-    page.locator(".picker span", has_text="Diamonds").click()
+    look(page, "Diamonds")
     expect(page.get_by_role("radio", name="Diamonds")).to_be_checked()
     late[0].continue_()
     expect(page.locator("#f-pattern-columns")).to_be_visible()
@@ -193,13 +194,16 @@ def test_a_press_before_the_scripts_are_there_is_sent_once_they_are(page, addres
 
 def test_a_field_typed_while_a_count_is_being_used_goes_after_it_without_a_word_of_another_window(quiet, address):
     quiet.goto(f"{address}{BOOTH}/pattern")
+    unfold(quiet, "pulled-up")
     slow(quiet, 1500)
     use = quiet.locator(".counts button", has_text="Use").first
     count = re.search(r"\d+", use.inner_text())[0]
     with quiet.expect_request(lambda sent: sent.method == "POST"):
         use.click()
     name = quiet.locator("#controls [name^='/palette.'][name$='.name']").first
-    name.evaluate("field => { field.closest('details').open = true; }")
+    name.evaluate(
+        "field => { for (const fold of document.querySelectorAll('details')) if (fold.contains(field)) fold.open = true; }"
+    )
     name.fill("Blue of the night")
     saved(quiet)
     expect(quiet.get_by_text("Two versions")).to_have_count(0)

@@ -46,7 +46,7 @@ def test_a_look_of_several_layers_is_kept_and_laid_with_all_of_them(client):
 def test_patterns_and_recipes_are_seen_on_the_very_surface_with_its_door(client):
     page = client.get(f"{PIECE}/pattern").text
     looks = re.findall(r'src="([^"]+\.svg\?v=[^"]+)"', page)
-    assert len(looks) == 18 + 13
+    assert len(looks) == 1 + 18 + 13  # the one that is laid, the patterns, the recipes
     for address in looks[::5]:
         picture = client.get(address.replace("&amp;", "&"))
         assert picture.mimetype == "image/svg+xml" and picture.text.startswith("<svg")

@@ -55,6 +55,11 @@ class Field:
         return self.values[0] if self.values else ""
 
     @property
+    def shown(self) -> str:
+        """What is in it, in the words in which it is chosen."""
+        return ", ".join(dict(self.options).get(value, value) for value in self.values if value)
+
+    @property
     def id(self) -> str:
         return "f-" + "".join(c if c.isalnum() else "-" for c in self.name)
 

@@ -72,7 +72,10 @@ def begin(surface: str) -> ResponseReturnValue:
     except laying_out.BadSizes as bad:
         return _page(surface, dict(form), bad.faults | again, 422)
     if photo is None:
-        return redirect(url_for("stations.show", job_id=job_id, piece=piece, station="pattern"), 303)
+        return redirect(
+            url_for("stations.show", job_id=job_id, piece=piece, station="pattern", choose=None if wanted.pattern else "look"),
+            303,
+        )
     photo_preview.put_photo(connection(), job_id, piece, photo, photo_folder())
     return redirect(url_for("photo_preview.show", job_id=job_id, piece=piece), 303)
 

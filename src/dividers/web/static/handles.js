@@ -1,5 +1,5 @@
 /* Handles in the drawing: a margin, an opening, a horizon is dragged, and the reading is written into its field, which is what counts.
-   By keys the field itself is typed in. */
+   Pressed and not dragged, it is typed there, and what else belongs to it opens among the settings. By keys the field itself is typed in. */
 "use strict";
 (() => {
   const NS = "http://www.w3.org/2000/svg", HALF_PX = 7, REACH_PX = 22;
@@ -14,7 +14,7 @@
     form.querySelector("[name=where][value=rect]").checked = true;
     form.querySelector("[name=elsewhere]")?.click();
   };
-  let data = null, held = null, at = 0;
+  let data = null, held = null, at = 0, moved = false;
 
   const element = (name, attributes, text) => {
     const made = document.createElementNS(NS, name);
@@ -62,16 +62,48 @@
     if (data && svg()) paint();
   };
   const nearest = (point) => data.all.filter((handle) => field(handle)).map((handle) => ({ handle, gap: Math.hypot(handle.x - point.x, handle.y - point.y) })).sort((a, b) => a.gap - b.gap)[0];
-  const write = () => {
-    const own = field(held);
-    if (held.field.startsWith("zone.")) { if (Math.abs(at - Math.abs((held.axis ? held.y : held.x) - held.zero)) > 0.05) layElsewhere(); return; }
-    const parts = held.turn === null ? null : own.value.split(/,\s*/);
-    if (parts) parts[held.turn] = written(at);
-    const value = parts ? parts.join(", ") : written(at);
+  const take = (handle, text) => {
+    const own = field(handle), parts = handle.turn === null ? null : own.value.split(/,\s*/);
+    if (parts) parts[handle.turn] = text;
+    const value = parts ? parts.join(", ") : text;
     if (value === own.value) return;
     own.value = value;
     own.dispatchEvent(new Event("input", { bubbles: true }));
     own.dispatchEvent(new Event("change", { bubbles: true }));
+  };
+  // A field of one handle, where it lies in the drawing.
+  const typeAt = (handle) => {
+    document.getElementById("on-handle")?.remove();
+    for (const name of [handle.field, handle.field.replace(".margin.", ".edges.")]) {
+      const fold = document.getElementsByName(name)[0]?.closest("details.more-fields");
+      if (fold && !fold.open) fold.querySelector("summary").click();
+    }
+    const own = field(handle), box = frame().getBoundingClientRect(), input = document.createElement("input");
+    const at = new DOMPoint(handle.x, handle.y).matrixTransform(svg().getScreenCTM());
+    Object.assign(input, { id: "on-handle", className: "form-control", autocomplete: "off", value: handle.turn === null ? own.value : own.value.split(/,\s*/)[handle.turn] });
+    input.setAttribute("aria-label", handle.name);
+    if (own.dataset.length) input.dataset.length = own.dataset.length;
+    input.style.left = `${Math.min(Math.max(at.x - box.left - 56, 0), box.width - 116)}px`;
+    input.style.top = `${Math.min(Math.max(at.y - box.top - 20, 0), box.height - 44)}px`;
+    let over = false; // taking it away is a change and a blur of its own
+    const shut = () => { if (!over) { over = true; input.remove(); } };
+    const done = () => { if (!over) { shut(); take(handle, input.value); } };
+    input.addEventListener("input", (event) => event.stopPropagation());
+    input.addEventListener("change", (event) => { event.stopPropagation(); done(); });
+    input.addEventListener("blur", shut);
+    input.addEventListener("keydown", (event) => {
+      event.stopPropagation();
+      if (event.key === "Escape") { shut(); frame().focus(); }
+      if (event.key === "Enter") { event.preventDefault(); done(); frame().focus(); }
+    });
+    frame().append(input);
+    input.focus();
+    input.select();
+  };
+  const write = () => {
+    if (held.field.startsWith("zone.")) { if (Math.abs(at - Math.abs((held.axis ? held.y : held.x) - held.zero)) > 0.05) layElsewhere(); return; }
+    if (moved) take(held, written(at));
+    else typeAt(held);
   };
   document.addEventListener("pointerdown", (event) => {
     if (!data || event.button || !event.target.closest?.("#drawing svg") || frame().classList.contains("draws")) return;
@@ -80,11 +112,12 @@
     event.preventDefault();
     event.stopImmediatePropagation();
     held = found.handle;
+    moved = false;
     at = Math.abs((held.axis ? held.y : held.x) - held.zero);
     svg().setPointerCapture?.(event.pointerId);
     paint();
   }, true);
-  document.addEventListener("pointermove", (event) => { if (held) { event.preventDefault(); at = length(place(event)); paint(); } });
+  document.addEventListener("pointermove", (event) => { if (held) { event.preventDefault(); const now = length(place(event)); moved ||= Math.abs(now - at) > 0.05; at = now; paint(); } });
   document.addEventListener("pointerup", (event) => {
     if (!held) return;
     event.stopImmediatePropagation();

@@ -6,6 +6,8 @@
   const form = () => stack()?.querySelector("#new-layer form.layer-form");
   const choose = (way) => { const radio = form()?.querySelector(`[name=where][value=${way}]`); if (radio) { radio.closest("label").hidden = false; radio.checked = true; } };
 
+  const unfold = () => { for (let fold = form()?.closest("details"); fold; fold = fold.parentElement.closest("details")) fold.open = true; };
+
   // What is seen: layers up to the slider's, without those whose eye is closed.
   const hidden = new Set();
   let grown = Infinity;
@@ -47,7 +49,7 @@
     if (again) return choose("color");
     form().querySelector("[data-part-words]").textContent = `in the part you pointed at (${part.dataset.link.slice(1)}, ${part.querySelector("title")?.textContent ?? ""})`;
     choose("part");
-    stack().querySelector("#new-layer").open = true;
+    unfold();
   });
 
   // Drawing a rectangle: a drag over the drawing, in the panel's own lengths.
@@ -98,7 +100,7 @@
     const sides = { left: box[0] - left, top: box[1] - top, width: box[2] - box[0], height: box[3] - box[1] };
     for (const [key, mm] of Object.entries(sides)) own.querySelector(`[name=${key}]`).value = read(mm, unit);
     choose("rect");
-    stack().querySelector("#new-layer").open = true;
+    unfold();
   });
 
   // Dragging a row to another place in the stack.
@@ -110,7 +112,7 @@
     const onto = row(event);
     if (dragged === null || !onto || onto.dataset.layerRow === dragged) { dragged = null; return; }
     event.preventDefault();
-    const own = stack().querySelector(`[data-layer-row="${dragged}"] form`);
+    const own = stack().querySelector(`[data-layer-acts="${dragged}"] form`);
     for (const [name, value] of [["do", "to"], ["to", onto.dataset.layerRow]]) own.append(Object.assign(document.createElement("input"), { type: "hidden", name, value }));
     dragged = null;
     own.requestSubmit();

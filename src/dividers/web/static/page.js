@@ -24,10 +24,10 @@
       Idiomorph.defaults.ignoreActiveValue = !!document.activeElement?.matches("input, textarea, select");
     });
     Idiomorph.defaults.callbacks.beforeNodeMorphed = (old, fresh) => !(typedAt.get(old) > (takenAt.get(old.form) ?? 0) && old.name === fresh.name);
-    // What is said of a save that failed stays until it is made good.
     // What was opened or folded stays so.
     Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node) => !(name === "open" && node.localName === "details" && turned.has(node.id));
-    Idiomorph.defaults.callbacks.beforeNodeRemoved = (node) => !node.classList?.contains("unsaved");
+    // What is said of a save that failed stays until it is made good, and the field in the drawing while it is typed in.
+    Idiomorph.defaults.callbacks.beforeNodeRemoved = (node) => !node.classList?.contains("unsaved") && node.id !== "on-handle";
   }
 
   // What was pressed or typed before the scripts were there is sent now. Fields that the browser fills in again on going back are left alone.
@@ -87,6 +87,24 @@
     const box = frame.getBoundingClientRect();
     zoom(event.deltaY > 0 ? 1.15 : 1 / 1.15, (event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height);
   }, { passive: false });
+  // The drawing alone, over the whole window; by a button, by f, and back by Escape.
+  const alone = (on) => {
+    document.documentElement.classList.toggle("whole-window", on);
+    if (!on && document.fullscreenElement) document.exitFullscreen();
+    if (on) { shut(null); document.getElementById("drawing")?.focus(); }
+  };
+  document.addEventListener("click", (event) => { if (event.target.closest?.("[data-whole-window]")) alone(true); });
+  // A menu closes when something else is pressed; so does what was chosen from pictures.
+  const shut = (except) => each("details.menu[open], details.look-fold[open]", (menu) => { if (!menu.contains(except)) menu.open = false; });
+  document.addEventListener("click", (event) => shut(event.target));
+  document.addEventListener("change", (event) => { if (event.target.closest?.(".look-choices")) shut(null); });
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "Escape") return;
+    const menu = event.target.closest?.("details.menu[open], details.look-fold[open], details.sheet-up[open]") ?? document.querySelector("details.menu[open], details.look-fold[open]");
+    if (menu) { menu.open = false; menu.querySelector("summary").focus(); }
+    else alone(false);
+  });
+
   let held = null;
   document.addEventListener("pointerdown", (event) => {
     if (seen && event.target.closest?.("#drawing") && event.button === 0) held = [event.clientX, event.clientY];
@@ -152,26 +170,29 @@
     else if (/^[1-9]$/.test(event.key)) follow(document.querySelector(`[data-key="${event.key}"]`));
     else if (event.key === "[") follow(document.querySelector('[data-step="before"]'));
     else if (event.key === "]") follow(document.querySelector('[data-step="after"]'));
+    else if (event.key === "f" && drawing()) alone(!document.documentElement.classList.contains("whole-window"));
     else if (event.key === "?") document.querySelector("[data-show-keys]")?.click();
     else if (arrows[event.key] && seen && event.target.closest?.("#drawing")) { event.preventDefault(); pan(...arrows[event.key]); }
   });
 
-  // After a form that loads the page anew, such as Undo, columns stand where they stood.
-  const COLUMNS = ["#lists", "#controls-column", "#pieces"];
+  // After a form that loads the page anew, such as Undo, columns stand where they stood and what was opened is open.
+  const COLUMNS = ["#lists", "#controls-column"];
   const place = `place ${location.pathname}`;
   document.addEventListener("submit", () => {
     const tops = COLUMNS.map((name) => document.querySelector(name)?.scrollTop ?? 0);
-    sessionStorage.setItem(place, JSON.stringify([...tops, scrollY]));
+    const opened = [...document.querySelectorAll("details[id][open]:not(.menu, .look-fold)")].map((fold) => fold.id);
+    sessionStorage.setItem(place, JSON.stringify([...tops, scrollY, opened]));
   });
   const tops = JSON.parse(sessionStorage.getItem(place) ?? "null");
   if (tops) {
     sessionStorage.removeItem(place);
+    for (const id of tops.pop()) document.getElementById(id)?.setAttribute("open", "");
     COLUMNS.forEach((name, turn) => { const column = document.querySelector(name); if (column) column.scrollTop = tops[turn]; });
     if (!location.hash) scrollTo(0, tops[COLUMNS.length]);
   }
 
-  // The row of pieces on a phone begins with the one that is looked at.
-  const row = document.getElementById("pieces"), piece = row?.querySelector(".here");
+  // A row of pieces that is too long begins with the one that is looked at.
+  const row = document.querySelector("#pieces ol"), piece = row?.querySelector(".here");
   if (piece && row.scrollWidth > row.clientWidth) row.scrollLeft = piece.offsetLeft - row.offsetLeft - 12;
 
   // A browser's own picker beside a date writes it into the field, where it can also be typed.
@@ -185,6 +206,7 @@
 
   // Fractions of an inch by one tap, under the length that is being typed: as fine as the tape measure's own.
   const FINEST = 16, keyRow = document.createElement("div");
+  let keyed = null;
   keyRow.className = "fraction-keys";
   keyRow.setAttribute("role", "group");
   keyRow.setAttribute("aria-label", "Fractions");
@@ -199,12 +221,13 @@
     field.inputMode = "decimal";
     if (field.dataset.length !== "in" || !matchMedia("(pointer: coarse)").matches) return keyRow.remove();
     keyRow.hidden = false;
-    field.after(keyRow);
+    keyed = field;
+    (field.closest("#measures") ?? field).after(keyRow);
   });
   keyRow.addEventListener("pointerdown", (event) => {
     event.preventDefault(); // the field keeps the keyboard
-    const field = keyRow.previousElementSibling, fraction = event.target.textContent;
-    if (!event.target.matches("button") || !field) return;
+    const field = keyed, fraction = event.target.textContent;
+    if (!event.target.matches("button") || !field?.isConnected) return;
     const whole = field.value.trim().replace(/\s*\d+\/\d+$/, "").replace(/\s*\/?$/, "");
     field.value = whole ? `${whole} ${fraction}` : fraction;
     field.dispatchEvent(new Event("input", { bubbles: true }));

@@ -15,7 +15,7 @@
   const none = (event) => { event.preventDefault(); event.stopImmediatePropagation(); };
   document.addEventListener("click", (event) => {
     const button = event.target.closest?.("button, [type=submit]");
-    if (event.detail > 1 && button?.form && button.type === "submit" && !button.closest("[data-record], .ticks")) none(event);
+    if (event.detail > 1 && button?.form && button.type === "submit" && !button.closest("[data-record], .ticks, [data-step-count]")) none(event);
   }, true);
   document.addEventListener("submit", (event) => {
     const { submitter, target } = event;

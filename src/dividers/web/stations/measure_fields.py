@@ -3,6 +3,7 @@
 import json
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from typing import Any
 
 from dividers.core.base.lengths import read_off
 from dividers.core.job.document import READINGS, Document, look_up
@@ -14,6 +15,7 @@ from dividers.core.survey.kept_readings import kind_of, length_key
 from dividers.web.forms.fields import BASE, SINCE, Field
 from dividers.web.forms.schema_fields import declared, field_at, field_of
 
+MOST_ON_DRAWING = 4  # panels whose sizes have room above the drawing
 READ = "Readings"  # the section of the fields that stand in the table of readings
 
 
@@ -36,6 +38,23 @@ def survey_fields(job: Job, piece: Piece) -> Iterator[Field]:
         yield from _panel(job, piece, number, panel, look_up(document, f"surface.panels.{number}"))
     if any(panel.readings for panel in piece.surface.panels):
         yield from (field for field in limits if field.name != "method.border" or piece.method.fit == "hide")
+
+
+def on_drawing(piece: Piece, fields: Sequence[Field]) -> dict[str, Any]:
+    """The sizes that are typed on the drawing, (panel, width, height) for each panel; none where a panel is curved or no rectangle, or where there are many.
+
+    With the names of these fields, and how many readings there are.
+    """
+    panels, by_name = piece.surface.panels, {field.name: field for field in fields}
+    sides = [(f"surface.panels.{number}.width", f"surface.panels.{number}.height") for number in range(len(panels))]
+    names = [name for pair in sides for name in pair]
+    there = len(panels) <= MOST_ON_DRAWING and all(name in by_name for name in names)
+    pairs = (
+        [(panel.name, by_name[width], by_name[height]) for panel, (width, height) in zip(panels, sides, strict=True)]
+        if there
+        else []
+    )
+    return {"measures": pairs, "on_drawing": names if there else [], "readings": sum(len(panel.readings) for panel in panels)}
 
 
 def _base_options(piece: Piece) -> tuple[tuple[str, str], ...]:

@@ -45,7 +45,7 @@ def fields_of(station: str, job: Job, piece: Piece, layer: int = 0) -> list[Fiel
 
 # What is rarely needed waits behind “More” of its group.
 RARE = re.compile(
-    r"\.curve\.|\.margin\.|\.edges\.|survey\.by$|pattern\.(origin|pinstripe|upright|by$|along|off|other_side|many)|method\.(rates\.|day_worth|window$|prep$|clear_coats|tape_waste|mark_order|mark_way|third_mark)|climate\.surface|/currency|\.spread$|\.takes_tape$|\.roll$"
+    r"\.curve\.|\.margin\.|\.edges\.|survey\.by$|pattern\.(origin|pinstripe|upright|by$|along|off|other_side|many|unevenness|seed|light|overlay|studs|border|bond)|method\.(rates\.|day_worth|window$|prep$|clear_coats|tape_waste|mark_order|mark_way|third_mark)|climate\.surface|/currency|\.spread$|\.takes_tape$|\.roll$"
 )
 
 

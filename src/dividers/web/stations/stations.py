@@ -1,18 +1,16 @@
 """The stations of one piece: the drawing dressed each one's way, a list beside it, a form that redraws as you type."""
 
-import json
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence, Set
 from typing import Any
 
 import numpy as np
 from flask import Blueprint, Response, redirect, render_template, request, url_for
 from flask.typing import ResponseReturnValue
 
-from dividers.core.advice.fit.counts import CountChoice, Division, divisions_of, rating, reason, steps_on_marks
 from dividers.core.base.errors import BadJob, Fault, NotFound
-from dividers.core.base.lengths import write_exact, write_kept
 from dividers.core.job.layers import ALL
 from dividers.core.job.method import BY_EYE
+from dividers.core.marks.marks import Mark
 from dividers.core.output.scene import View
 from dividers.core.patterns import BY_KEY
 from dividers.core.patterns.base.ground import Ground
@@ -30,19 +28,30 @@ from dividers.web.forms.fields import Field, changes_in, filled, with_faults
 from dividers.web.htmx import is_htmx, vary
 from dividers.web.numbers import asked
 from dividers.web.stations.check_board import marked_board
+from dividers.web.stations.counts_board import counts_board
 from dividers.web.stations.draw_board import draw_board, handle_board
 from dividers.web.stations.fit_board import fit_board
 from dividers.web.stations.layer_board import asked_layer, layer_board
 from dividers.web.stations.mark_list import found_by, listed, tape_picture
 from dividers.web.stations.mark_ways import MOST_CELLS, mark_ways
 from dividers.web.stations.measure_board import advice_of, survey_board
-from dividers.web.stations.measure_fields import READ
+from dividers.web.stations.measure_fields import READ, on_drawing
 from dividers.web.stations.reach_board import reach_boards
 from dividers.web.stations.schedule_board import schedule_board
 from dividers.web.stations.station_actions import action_of, colors_used
 from dividers.web.stations.station_fields import fields_of
 from dividers.web.stations.strip_list import strip_list
+from dividers.web.stations.told import told
 
+SHOWS = {
+    "view",
+    "choose",
+    "layer",
+    "round",
+    "mark",
+    "strip",
+    "look",
+}  # what an address asks to see of the drawing: anything else asks for the lists
 MOST_REGIONS = 48  # so many are listed where more can be coloured in the drawing
 blueprint = Blueprint("stations", __name__, url_prefix="/jobs/<int:job_id>/<piece>")
 
@@ -176,14 +185,19 @@ def _page(
         sections=_sections(fields),
         unplaced=unplaced,
         faulty=bool(unplaced) or any(field.faults for field in fields),
+        lists_open=(bool(adding) and station != "pattern") or (request.method == "GET" and not set(request.args) <= SHOWS),
         drawing=pictures.drawing(opened.revision.document, piece, view),
         thumbnails=pictures.thumbnails(opened.revision.document),
         shown=shown,
         removed=removed,
         **{"layer": None, **(layer_board(plan, opened, adding or {}) if station == "pattern" else {})},
         **handle_board(plan, opened.job.units, opened.job.graduation, station, asked_layer(plan.piece)),
-        **(LISTS[station](plan, opened, shown) if station in LISTS else {}),
-        **(survey_board(plan, opened, fields, adding or {}) if station == "measure" else {}),
+        **{"told": told(plan, opened, station, shown), **(LISTS[station](plan, opened, shown) if station in LISTS else {})},
+        **(
+            {**survey_board(plan, opened, fields, adding or {}), **on_drawing(plan.piece, fields)}
+            if station == "measure"
+            else {}
+        ),
         **(schedule_board(plan, opened, request.args) if station == "schedule" else {}),
         **(marked_board(plan, opened, adding or {}) if station == "marks" else {}),
         **({"shopping": shopping(opened.revision.document)} if station == "materials" else {}),
@@ -228,10 +242,11 @@ def _sections(fields: list[Field]) -> dict[str, list[Field]]:
 def _mark_list(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
     shown = listed(plan)
     rows = [(key, mark) for group in shown.groups for _, key, mark in group.rows]
-    wanted = request.values.get("mark", "")
-    chosen = next((row for row in rows if row[0] == wanted), rows[0] if rows else None)
-    picture = tape_picture(chosen[1], opened.job.graduation) if chosen else ""
     done = mark_ticks.ticked(connection(), opened.id, plan.piece.key)
+    ticked = {key for key, mark in rows if mark_ticks.name_of(mark) in done}
+    chosen = _mark_under_hand(rows, ticked)
+    ways = mark_ways(connection(), plan)
+    picture = tape_picture(chosen[1], opened.job.graduation) if chosen else ""
     return {
         "mark_groups": shown.groups,
         "left_out": shown.left_out,
@@ -239,11 +254,23 @@ def _mark_list(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any
         "chosen": chosen,
         "by_eye": bool(plan.marks) and all(each.method.marks == BY_EYE for each in plan.piece.stack),
         "chosen_tape": picture,
-        "mark_ways": mark_ways(connection(), plan),
+        "mark_ways": ways,
+        "fewest": min((way.marks for way in ways if way.action and not way.lacking and way.marks < len(plan.marks)), default=0),
         "found_by": found_by(plan) if plan.marks and plan.cell_count <= MOST_CELLS else [],
         "reaches": reach_boards(plan),
-        "ticked": {key for key, mark in rows if mark_ticks.name_of(mark) in done},
+        "ticked": ticked,
     }
+
+
+def _mark_under_hand(rows: Sequence[tuple[str, Mark]], ticked: Set[str]) -> tuple[str, Mark] | None:
+    """The mark whose reading is drawn: the one asked for; after a tick the next one that isn't made, as it is to begin with."""
+    keys = [key for key, _ in rows]
+    wanted = request.values.get("mark", "")
+    at = keys.index(wanted) if wanted in keys else 0
+    if wanted in keys and request.form.get("made") != "on":
+        return rows[at]
+    waiting = [row for row in [*rows[at:], *rows[:at]] if row[0] not in ticked]
+    return waiting[0] if waiting else rows[at] if rows else None
 
 
 def _strips(plan: PiecePlan, opened: editing.Opened, shown: int) -> dict[str, Any]:
@@ -263,66 +290,14 @@ def _swatch(plan: PiecePlan, opened: editing.Opened, _: int) -> dict[str, Any]:
         "rounds": plan.taping.chosen.rounds,
         "regions": regions[:MOST_REGIONS] if drawing else regions,
         "more_regions": max(len(regions) - MOST_REGIONS, 0) if drawing else 0,
-        "divisions": _divisions(own, opened) if whole_field else [],
         "advices": advice_of(own, opened),
         **(fit_board(own, opened, request.args) if whole_field else {}),
         "used_colors": colors_used(opened.document),
         "supply_colors": supplies.colors(connection()),
         "looks": looks.look_key(opened.revision.document, plan.piece.key, layer),
-        "steps": _finer_bolder(own, opened) if whole_field else [],
+        **(counts_board(own, opened) if whole_field else {}),
         "recipes": looks_kept.shelf(connection()),
     }
-
-
-def _divisions(plan: PiecePlan, opened: editing.Opened) -> list[dict[str, Any]]:
-    """For each count that divides a run: the counts near it with what they give and why."""
-    job = opened.job
-    return [
-        {
-            "title": division.parameter.title,
-            "key": division.parameter.key,
-            "run": write_exact(division.run_mm, job.units),
-            "rows": [
-                (
-                    c,
-                    write_exact(c.size_mm, job.units),
-                    reason(c, job.graduation),
-                    division.is_present(c),
-                    rating(c, division, job.graduation),
-                    _use(division, c, job.units),
-                )
-                for c in division.candidates
-            ],
-        }
-        for division in divisions_of(job, plan.piece, plan.sheets[0])
-    ]
-
-
-def _finer_bolder(plan: PiecePlan, opened: editing.Opened) -> list[tuple[str, int, str, str]]:
-    """Steps to the next count that comes out: (words, count, its size and how it lies on the tape measure, action)."""
-    divisions = divisions_of(opened.job, plan.piece, plan.sheets[0])
-    if not divisions:
-        return []
-    first = divisions[0]
-    graduation = opened.job.graduation
-    bolder, finer = steps_on_marks(first, graduation)
-    return [
-        (
-            words,
-            each.count,
-            f"{each.reading.text}, on the marks" if each.on_marks else f"about {each.reading.text}, beside the marks",
-            _use(first, each, opened.job.units),
-        )
-        for words, each in (("Bolder", bolder), ("Finer", finer))
-        if each
-    ]
-
-
-def _use(division: Division, candidate: CountChoice, units: str) -> str:
-    """The action that takes a candidate: its count, or the size that divides the run so."""
-    if division.size_mm is None:
-        return f"fit:{division.parameter.key}:{candidate.count}"
-    return f"use:{json.dumps({f'pattern.{division.parameter.key}': write_kept(candidate.size_mm, units)})}"
 
 
 def _regions(plan: PiecePlan, keys: Sequence[str]) -> list[tuple[str, Region, str]]:
