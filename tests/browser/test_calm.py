@@ -146,3 +146,18 @@ def test_a_phone_steps_from_station_to_station_by_arrows(browser, address):
     tick = phone.get_by_role("button", name="Mark 1 made", exact=True).bounding_box()
     assert min(tick["width"], tick["height"]) >= 44
     context.close()
+
+
+def test_a_line_is_dragged_through_counts_that_come_out(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/pattern")
+    box = sheet.locator(".handle", has_text="Equal stripes").bounding_box()
+    middle = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    ends = sheet.locator("#drawing .layer-outlines path").first.bounding_box()
+    sheet.mouse.move(*middle)
+    sheet.mouse.down()
+    sheet.mouse.move(ends["x"] + ends["width"] / 8, middle[1], steps=4)
+    expect(sheet.locator(".handle-reading")).to_contain_text("8: 10 13/16 in")
+    sheet.mouse.up()
+    expect(sheet.locator("#f-pattern-count")).to_have_value("8")
+    expect(sheet.locator("#told")).to_contain_text("8 equal stripes: 10 13/16 in each, on the marks")
+    saved(sheet)

@@ -1,22 +1,29 @@
-"""What can be dragged in a drawing instead of typed: margins and openings of the first sheet, horizons and borders. Each stands for a field of the form."""
+"""What can be dragged in a drawing instead of typed: margins and openings of the first sheet, horizons, borders, the first line of what is counted.
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+Each stands for a field of the form.
+"""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
+from dividers.core.base.lengths import Graduation, read_off
 from dividers.core.job.layers import RECT
 from dividers.core.job.model import Piece
 from dividers.core.job.surface import SIDES, Rectangle
+from dividers.core.patterns.base.origin import Run
 from dividers.core.survey.sheet import Placed, Sheet
 
 LEAST_MM = Fraction(1)  # a border or an opening is never dragged away
+NEAR = 4  # counts on either side of the present one, where none near it lies on the marks
 
 
 @dataclass(frozen=True)
 class Handle:
     """A handle for the length in one field (of `turn`, where the field holds several): it lies at (x, y) mm in the drawing and moves along `axis`.
 
-    The length is how far it is from `zero` in the direction of `way` (1 or -1), from `least` to `most` mm.
+    The length is how far it is from `zero` in the direction of `way` (1 or -1), from `least` to `most` mm. Where there are `counts`, the field
+    holds a whole number: each (count, length in mm) is one that the handle comes to rest at.
     """
 
     field: str
@@ -29,6 +36,7 @@ class Handle:
     least: float
     most: float
     turn: int | None = None
+    counts: tuple[tuple[int, float], ...] = ()
 
 
 def of_surface(sheets: tuple[Sheet, ...]) -> list[Handle]:
@@ -56,6 +64,34 @@ def of_pattern(piece: Piece, layer: int, sheets: tuple[Sheet, ...]) -> list[Hand
     if own.kind == "frame":
         return list(_of_borders(own.values["widths"], box))
     return []
+
+
+def of_counts(piece: Piece, layer: int, sheet: Sheet, runs: Sequence[Run], graduation: Graduation) -> list[Handle]:
+    """Of the first line of each run that a whole number divides and whose repeats begin at its end; it goes through counts that come out."""
+    values = piece.stack[layer].pattern.values
+    (left, top), area, found = _origin(sheet), sheet.area, []
+    middle = ((area.left + area.right) / 2 - left, (area.top + area.bottom) / 2 - top)
+    for run in runs:
+        if not run.count or run.counted is None or values.get(run.origin_key):
+            continue
+        axis, shift = (0, left) if run.axis == "across" else (1, top)
+        zero, counts = run.low - shift, _counts_of(run.length, run.count, int(run.counted.most or 2 * run.count), graduation)
+        at = zero + run.length / run.count
+        place = (middle[0], at) if axis else (at, middle[1])
+        bounds = (Fraction(counts[-1][1]), Fraction(counts[0][1]))
+        found.append(
+            replace(_handle(f"pattern.{run.counted.key}", run.counted.title, axis, place, zero, 1, bounds), counts=counts)
+        )
+    return found
+
+
+def _counts_of(length: Fraction, count: int, most: int, graduation: Graduation) -> tuple[tuple[int, float], ...]:
+    """From half to twice as many those whose size lies on the tape's marks, and the present one; of few that do, the near ones too."""
+    wide = range(max((count + 1) // 2, 1), min(2 * count, most) + 1)
+    found = {each for each in wide if not read_off(length / each, graduation).error_mm}
+    if len(found - {count}) < 2:
+        found |= set(range(max(count - NEAR, 1), min(count + NEAR, most) + 1))
+    return tuple((each, float(length / each)) for each in sorted(found | {count}))
 
 
 def of_zone(piece: Piece, layer: int, sheets: tuple[Sheet, ...]) -> list[Handle]:

@@ -32,8 +32,11 @@
     while (parts && parts % 2 === 0) { parts /= 2; under /= 2; }
     return [whole || !parts ? whole : "", parts ? `${parts}/${under}` : ""].filter((part) => part !== "").join(" ");
   };
+  // What the field would hold: a length, or the count whose size it is.
+  const heldAs = (handle, mm) => (handle.counts.length ? String(handle.counts.find(([, size]) => Math.abs(size - mm) < 0.01)?.[0] ?? "") : written(mm));
   const length = (point) => {
     const raw = ((held.axis ? point.y : point.x) - held.zero) * held.way, step = data.steps.find((each) => each * scale() >= 1) ?? data.steps.at(-1);
+    if (held.counts.length) return held.counts.map(([, size]) => size).sort((a, b) => Math.abs(a - raw) - Math.abs(b - raw))[0];
     return Math.min(Math.max(Math.round(raw / step) * step, held.least), held.most);
   };
   // Where a handle's line would be while it is dragged, with its reading beside it.
@@ -52,7 +55,7 @@
       if (handle !== held) continue;
       const [left, top, wide, high] = picture.getAttribute("viewBox").split(" ").map(Number);
       layer.prepend(element("line", { class: "handle-line", ...(handle.axis ? { x1: left, x2: left + wide, y1: y, y2: y } : { x1: x, x2: x, y1: top, y2: top + high }) }));
-      layer.append(element("text", { class: "handle-reading", "font-size": 16 / scale(), x: x + 2.5 * half, y: y - 2.5 * half }, `${written(at)} ${data.unit}`));
+      layer.append(element("text", { class: "handle-reading", "font-size": 16 / scale(), x: x + 2.5 * half, y: y - 2.5 * half }, handle.counts.length ? `${heldAs(handle, at)}: ${written(at)} ${data.unit}` : `${written(at)} ${data.unit}`));
     }
     picture.append(layer);
   };
@@ -102,7 +105,7 @@
   };
   const write = () => {
     if (held.field.startsWith("zone.")) { if (Math.abs(at - Math.abs((held.axis ? held.y : held.x) - held.zero)) > 0.05) layElsewhere(); return; }
-    if (moved) take(held, written(at));
+    if (moved) take(held, heldAs(held, at));
     else typeAt(held);
   };
   document.addEventListener("pointerdown", (event) => {

@@ -5,6 +5,7 @@ from typing import Any
 
 from flask import url_for
 
+from dividers.core.advice.fit.counts import runs_of
 from dividers.core.base.lengths import Graduation, write_kept
 from dividers.core.job.layers import ALL
 from dividers.core.job.model import Piece
@@ -14,6 +15,7 @@ from dividers.core.plan.piece_plan import PiecePlan
 from dividers.core.survey.sheet import sheets_of
 from dividers.services.files import photo_preview
 from dividers.services.jobs import editing
+from dividers.services.jobs.layer_view import seen_in
 from dividers.services.stations import tape_drawing
 from dividers.web.database import connection
 
@@ -41,6 +43,8 @@ def handle_board(plan: PiecePlan, unit: str, graduation: Graduation, station: st
         found = handles.of_surface(plan.sheets)
     elif station == "pattern" and layer is not None and plan.piece.stack[layer].zone.kind == ALL and plan.sheet_count == 1:
         found = handles.of_pattern(plan.piece, layer, plan.sheets)
+        runs = runs_of(seen_in(plan.piece, layer), plan.sheets[0])
+        found += handles.of_counts(plan.piece, layer, plan.sheets[0], runs, graduation)
     elif station == "pattern" and layer is not None:
         found = handles.of_zone(plan.piece, layer, plan.sheets)
     if not found:
