@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from jobs import wall
 
+from dividers.core.advice.fit.counts import runs_of
 from dividers.core.base.lengths import read_length
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.output import handles
@@ -76,3 +77,21 @@ def test_the_rectangle_of_a_layer_is_dragged_by_its_sides(field, at):
     found = {each.field: each for each in handles.of_zone(piece, 1, sheets_of(piece.surface))}
     assert (found[field].y if found[field].axis else found[field].x) == pytest.approx(at * 25.4)
     assert handles.of_zone(piece, 0, sheets_of(piece.surface)) == []
+
+
+@given(st.integers(2, 60), st.integers(40, 400))
+def test_a_line_comes_to_rest_at_counts_that_divide_the_run_and_at_the_one_there_is(count, eighths):
+    surface = {"kind": "wall", "panels": [{"name": "front", "width": f"{20 + eighths / 8}", "height": "80"}]}
+    stripes = {"kind": "stripes", "direction": "vertical", "count": count, "colors": ["ink", None]}
+    job = read_job(wall(piece={"surface": surface, "pattern": stripes}))
+    piece, [sheet] = job.pieces[0], sheets_of(job.pieces[0].surface)
+    [handle] = handles.of_counts(piece, 0, sheet, runs_of(piece, sheet), job.graduation)
+    width = float(sheet.area.width)
+    assert handle.x - handle.zero == pytest.approx(width / count)
+    assert count in dict(handle.counts) and len(handle.counts) > 1
+    assert all(each * size == pytest.approx(width) for each, size in handle.counts)
+    sixteenth = 25.4 / 16
+    marked = {
+        n for n in range((count + 1) // 2, 2 * count + 1) if abs(width / n / sixteenth - round(width / n / sixteenth)) < 1e-6
+    }
+    assert marked <= set(dict(handle.counts))
