@@ -161,3 +161,23 @@ def test_a_line_is_dragged_through_counts_that_come_out(sheet, address):
     expect(sheet.locator("#f-pattern-count")).to_have_value("8")
     expect(sheet.locator("#told")).to_contain_text("8 equal stripes: 10 13/16 in each, on the marks")
     saved(sheet)
+
+
+def test_a_second_width_is_typed_where_it_was_taken(sheet, address):
+    sheet.goto(f"{address}{BOOTH}/measure")
+    box = sheet.locator("#drawing .layer-outlines path").first.bounding_box()
+    sheet.mouse.click(box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.75)
+    sheet.get_by_label(re.compile(r"^Width, 5\d in down")).fill("86 7/8")
+    sheet.keyboard.press("Enter")
+    expect(sheet.locator("#pulled-up > summary")).to_contain_text("(1)")
+    box = sheet.locator("#drawing .layer-outlines path").first.bounding_box()
+    sheet.mouse.click(box["x"] + box["width"] * 0.25, box["y"] + box["height"] * 0.25)
+    sheet.get_by_label("Diagonal, top left to bottom right", exact=True).first.fill("113 1/8")
+    sheet.keyboard.press("Enter")
+    expect(sheet.locator("#pulled-up > summary")).to_contain_text("(2)")
+    survey = sheet.request.get(f"{address}/jobs/1.json").json()["pieces"][0]["surface"]["panels"][0]["survey"]
+    assert survey["widths"][0]["length"] == "86 7/8" and 50 <= int(survey["widths"][0]["at"]) <= 59
+    assert survey["diagonals"][0]["length"] == "113 1/8"
+    sheet.mouse.click(box["x"] + box["width"] * 0.8, box["y"] + box["height"] * 0.6)
+    sheet.keyboard.press("Escape")
+    expect(sheet.locator("#measure-here")).to_have_count(0)

@@ -185,7 +185,8 @@ def _page(
         sections=_sections(fields),
         unplaced=unplaced,
         faulty=bool(unplaced) or any(field.faults for field in fields),
-        lists_open=(bool(adding) and station != "pattern") or (request.method == "GET" and not set(request.args) <= SHOWS),
+        lists_open=bool(station != "pattern" and adding and adding.keys() & {"fault", "faults"})
+        or (request.method == "GET" and not set(request.args) <= SHOWS),
         drawing=pictures.drawing(opened.revision.document, piece, view),
         thumbnails=pictures.thumbnails(opened.revision.document),
         shown=shown,
