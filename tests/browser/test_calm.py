@@ -33,7 +33,7 @@ def at(page, screen):
 
 def dressed(page):
     """Until the figures of the drawing have their size."""
-    page.wait_for_function("document.querySelector('#drawing svg.drawing')?.style.fontSize")
+    expect(page.locator("#drawing svg.drawing")).to_have_attribute("style", re.compile("font-size"))
 
 
 @pytest.mark.parametrize("screen", SCREENS)

@@ -196,15 +196,15 @@ def test_a_strip_is_as_long_as_another_and_ends_where_a_point_is_mirrored(page, 
     page.set_viewport_size({"width": 1280, "height": 800})
     page.goto(wall_page)
     page.get_by_role("button", name="Lay tape").click()
-    drag(page, (10, 20), (40, 20))
+    drag(page, (10, 20), (41, 20))
     expect(strips(page)).to_have_count(1)
-    drag(page, (60, 80), (81.3, 58.9))  # at 45 degrees, 30 in long: 21 3/16 each way
+    drag(page, (60, 80), (82, 58.2))  # at 45 degrees, 31 in long: 21 15/16 each way
     expect(strips(page)).to_have_count(2)
     points = design(page, wall_page)["points"]
-    assert points["D"] == {"length": "30", "from": "C", "turn": "45"}
+    assert points["D"] == {"length": "31", "from": "C", "turn": "45"}
     page.mouse.move(*on_screen(page, 100, 90))
     page.mouse.down()
-    page.mouse.move(*on_screen(page, 120 - 81.213, 58.787))
+    page.mouse.move(*on_screen(page, 120 - 81.92, 58.08))
     expect(page.locator("[data-draw-said]")).to_contain_text("D mirrored")
     page.mouse.up()
     expect(strips(page)).to_have_count(3)
