@@ -178,6 +178,14 @@ def test_a_second_width_is_typed_where_it_was_taken(sheet, address):
     survey = sheet.request.get(f"{address}/jobs/1.json").json()["pieces"][0]["surface"]["panels"][0]["survey"]
     assert survey["widths"][0]["length"] == "86 7/8" and 50 <= int(survey["widths"][0]["at"]) <= 59
     assert survey["diagonals"][0]["length"] == "113 1/8"
+    box = sheet.locator("#drawing .layer-outlines path").first.bounding_box()
     sheet.mouse.click(box["x"] + box["width"] * 0.8, box["y"] + box["height"] * 0.6)
-    sheet.keyboard.press("Escape")
+    sheet.keyboard.type("80")
+    sheet.keyboard.press("Escape")  # nobody took it
     expect(sheet.locator("#measure-here")).to_have_count(0)
+    sheet.mouse.click(box["x"] + box["width"] * 0.8, box["y"] + box["height"] * 0.6)
+    sheet.keyboard.type("86 3/4")
+    sheet.locator("#told").click()  # left like any field: what is typed counts, once
+    expect(sheet.locator("#pulled-up > summary")).to_contain_text("(3)")
+    sheet.wait_for_load_state("networkidle")
+    expect(sheet.locator("#pulled-up > summary")).to_contain_text("(3)")

@@ -9,12 +9,12 @@
   // A place is said as roughly as it is pointed at.
   const place = (mm) => ({ in: `${Math.round(mm / 25.4)}`, cm: `${Math.round(mm / 10)}`, mm: `${Math.round(mm / 10) * 10}` })[unit()];
 
-  let taken = false;
-  const shut = () => document.getElementById("measure-here")?.remove();
+  // Once it is over, what its going away says (a change, a blur) counts for nothing.
+  let over = true;
+  const shut = () => { if (!over) { over = true; document.getElementById("measure-here")?.remove(); } };
   const take = (what, length, at) => {
     const own = form();
-    if (!own || !length.trim() || !document.getElementById("measure-here") || taken) return;
-    taken = true; // taking the field away is a change of its own
+    if (over || !own || !length.trim()) return;
     shut();
     for (const [name, value] of Object.entries({ what, length, at })) own.querySelector(`[name=${name}]`).value = value;
     own.requestSubmit();
@@ -32,7 +32,7 @@
     const outline = svg().querySelector(".layer-outlines path")?.getBBox(), matrix = svg().getScreenCTM();
     const at = new DOMPoint(x, y).matrixTransform(matrix.inverse());
     if (!outline || at.x < outline.x || at.y < outline.y || at.x > outline.x + outline.width || at.y > outline.y + outline.height) return;
-    taken = false;
+    over = false;
     const box = document.createElement("div"), own = frame().getBoundingClientRect(), along = at.x - outline.x, down = at.y - outline.y;
     box.id = "measure-here";
     box.setAttribute("role", "group");
@@ -50,7 +50,10 @@
   };
   let from = null;
   document.addEventListener("pointerdown", (event) => {
-    if (event.target.closest?.("#measure-here")) return;
+    const box = document.getElementById("measure-here");
+    if (box?.contains(event.target)) return;
+    from = null;
+    if ([...box?.querySelectorAll("input") ?? []].some((input) => input.value.trim())) return; // left, which takes it
     shut();
     from = event.target.closest?.("#drawing svg.drawing") && !event.button && !document.getElementById("on-handle") ? [event.clientX, event.clientY] : null;
   });
