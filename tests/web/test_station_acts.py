@@ -306,3 +306,23 @@ def test_a_colours_paint_is_chosen_with_the_colour_and_read_at_materials(client)
     assert "cart enamel" not in at_materials()
     client.post("/jobs/1/undo")
     assert "cart enamel" in at_materials()
+
+
+def test_two_colours_change_places_wherever_a_pattern_names_them(client):
+    def turns():
+        return json.loads(client.get("/jobs/1.json").text)["pieces"][0]["pattern"]
+
+    def press(action):
+        page = client.get(f"{PIECE}/pattern").text
+        revision = re.search(r'name="revision" value="(\d+)"', page)[1]
+        client.post(f"{PIECE}/pattern", data={"revision": revision, "action": action})
+
+    press(f"use:{json.dumps({'pattern.pinstripe': '1', 'pattern.pinstripe_color': 'madder'})}")
+    assert turns()["colors"] == ["madder", None]
+    press("swap-colors:madder:")
+    assert turns()["colors"] == [None, "madder"]
+    assert "pinstripe_color" not in turns()
+    press("swap-colors::brass")
+    assert turns()["colors"] == ["brass", "madder"]
+    assert turns()["pinstripe_color"] == "brass"
+    assert "border_color" not in turns()

@@ -196,7 +196,11 @@ class _SceneBuilder:
                     fill="" if upper and state == "later" else fill,
                     state=state,
                     sign=self.at(signs[index]) if signs and not reserved else None,
-                    title="reserved line" if reserved else colour.name,
+                    title="reserved line"
+                    if reserved
+                    else colour.name
+                    if layout.origins[index] >= 0
+                    else f"{colour.name}, outside the pattern",
                     sheen="" if reserved else shown.sheen,
                     layer=number // self.plan.sheet_count,
                 )

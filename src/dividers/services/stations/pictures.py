@@ -3,7 +3,7 @@
 import json
 import sqlite3
 from collections import OrderedDict
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import lru_cache
 
@@ -109,6 +109,25 @@ def _thumbnail(shown: _Pictured) -> Markup:
         return thumbnail_svg(scene_of(shown.document, shown.piece_key, View()))
     except DividersError:
         return Markup("")
+
+
+def layer_pictures(document: str, piece_key: str) -> tuple[Markup, ...]:
+    """A small picture of each layer of a piece alone, taped ones first, then what is done by hand."""
+    keys = [piece.key for piece in job_of(document).pieces]
+    return _layer_pictures(_Pictured(ground_of(document, keys.index(piece_key)), document, piece_key))
+
+
+@lru_cache(maxsize=32)
+def _layer_pictures(shown: _Pictured) -> tuple[Markup, ...]:
+    plan = piece_plan(shown.document, shown.piece_key)
+    taped, hand = len(plan.layers), len(plan.piece.by_hand)
+    alone = [scene_of(shown.document, shown.piece_key, View(layers=frozenset({number}))) for number in range(taped)]
+    if hand:
+        bare, areas = replace(alone[0], cells=()), scene_of(shown.document, shown.piece_key, View()).by_hand
+        alone += [
+            replace(bare, by_hand=tuple(each for each in areas if each.layer == taped + number)) for number in range(hand)
+        ]
+    return tuple(map(thumbnail_svg, alone))
 
 
 ICON = Panel("icon", Fraction(900), Fraction(600), Rectangle(Fraction(0), Fraction(0), Fraction(900), Fraction(600)))

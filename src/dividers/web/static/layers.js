@@ -33,23 +33,14 @@
     if (event.target.matches?.(".layer-ways [name=color]")) choose("color");
   });
 
-  let drawnAt = -Infinity;
-
-  // Pointing at a part: the form says which it is. A second press on it lets go.
-  const ring = (part) => {
-    document.querySelectorAll("#drawing .zone-part").forEach((each) => each.classList.remove("zone-part"));
-    part?.classList.add("zone-part");
-  };
-  document.addEventListener("click", (event) => {
-    const part = event.target.closest?.("#drawing .cell[data-link]");
-    if (!part || !form() || drawing || performance.now() - drawnAt < 300) return; // a drag ends in a click
-    const own = form().querySelector("[name=part]"), again = part.classList.contains("zone-part");
-    ring(again ? null : part);
-    own.value = again ? "" : part.dataset.link;
-    if (again) return choose("color");
+  // A part that was pointed at: the form says which it is.
+  document.addEventListener("dividers:lay-in", ({ detail: part }) => {
+    if (!form()) return;
+    form().querySelector("[name=part]").value = part.dataset.link;
     form().querySelector("[data-part-words]").textContent = `in the part you pointed at (${part.dataset.link.slice(1)}, ${part.querySelector("title")?.textContent ?? ""})`;
     choose("part");
     unfold();
+    form().querySelector("[name=where][value=part]").focus();
   });
 
   // Drawing a rectangle: a drag over the drawing, in the panel's own lengths.
@@ -92,7 +83,6 @@
     const { box, shape } = drawing, { left, top } = at(event), own = form();
     shape.remove();
     drawing = null;
-    drawnAt = performance.now();
     document.getElementById("drawing").classList.remove("draws");
     own?.querySelector("[data-draw-zone]").setAttribute("aria-pressed", "false");
     if (!own || !box) return;
@@ -101,6 +91,16 @@
     for (const [key, mm] of Object.entries(sides)) own.querySelector(`[name=${key}]`).value = read(mm, unit);
     choose("rect");
     unfold();
+  });
+
+  // The strip's way to a fold of the settings.
+  document.addEventListener("click", (event) => {
+    const goal = document.getElementById(event.target.closest?.(".layer-strip a[href^='#']")?.hash.slice(1) ?? "");
+    if (!goal) return;
+    event.preventDefault();
+    for (let fold = goal; fold; fold = fold.parentElement.closest("details")) fold.open = true;
+    goal.scrollIntoView({ block: "nearest" });
+    goal.querySelector("summary").focus({ preventScroll: true });
   });
 
   // Dragging a row to another place in the stack.

@@ -26,8 +26,8 @@
     Idiomorph.defaults.callbacks.beforeNodeMorphed = (old, fresh) => !(typedAt.get(old) > (takenAt.get(old.form) ?? 0) && old.name === fresh.name);
     // What was opened or folded stays so.
     Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node) => !(name === "open" && node.localName === "details" && turned.has(node.id));
-    // What is said of a save that failed stays until it is made good, and the field in the drawing while it is typed in.
-    Idiomorph.defaults.callbacks.beforeNodeRemoved = (node) => !node.classList?.contains("unsaved") && !["on-handle", "measure-here"].includes(node.id);
+    // What is said of a save that failed stays until it is made good, and what is asked in the drawing until it is answered.
+    Idiomorph.defaults.callbacks.beforeNodeRemoved = (node) => !node.classList?.contains("unsaved") && !["on-handle", "measure-here", "part-here"].includes(node.id);
   }
 
   // What was pressed or typed before the scripts were there is sent now. Fields that the browser fills in again on going back are left alone.

@@ -13,7 +13,10 @@ from dividers.core.job.model import Job, Piece
 from dividers.core.patterns import BY_KEY
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.services.jobs.editing import Opened
+from dividers.services.jobs.layer_view import lifted
+from dividers.services.stations import pictures
 from dividers.services.stations.looks import colors_in
+from dividers.web.forms.fields import BASE
 from dividers.web.numbers import asked
 from dividers.web.stations.hand_board import hand_board
 
@@ -63,9 +66,27 @@ def layer_board(plan: PiecePlan, opened: Opened, typed: Mapping[str, Any]) -> di
         "layer_typed": typed.get("typed", {}),
         "layer_faults": typed.get("faults", ()),
         **hand_board(plan, opened, typed),
+        "layer_pictures": pictures.layer_pictures(opened.revision.document, piece.key)
+        if len(rows) > 1 or piece.by_hand or piece.steps
+        else (),
+        "part_here": part_here(opened, piece, shown),
         "draw_fault": typed.get("draw_fault", ""),
         "draw_typed": typed.get("draw_typed", {}),
     }
+
+
+def part_here(opened: Opened, piece: Piece, layer: int) -> dict[str, Any]:
+    """What is asked where a part is pressed: the colours that the layer names ("" for the base), and why the base can't be changed where it isn't."""
+    written = lifted(opened.document, opened.piece_number(piece.key), layer)["pieces"][opened.piece_number(piece.key)][
+        "pattern"
+    ]
+    named: set[str] = set()
+    for parameter in BY_KEY[written["kind"]].parameters:
+        if parameter.names_color(written):
+            value = written.get(parameter.key)
+            named |= {color or BASE for color in (value if isinstance(value, list) else [value])}
+    bare = "Nothing is painted here. The base is chosen under Paints; how far the pattern goes, by its margins and borders."
+    return {"layer": layer, "layers": [each.name for each in piece.stack], "named": sorted(named), "bare": bare}
 
 
 def parts_by_color(plan: PiecePlan, job: Job) -> list[tuple[str, str]]:

@@ -8,6 +8,7 @@ from dividers.core.base.contrast import contrast, shades, step
 from dividers.core.base.whole import whole
 from dividers.core.job.document import Document, free_key, look_up, put
 from dividers.core.job.surface import SIDES
+from dividers.core.patterns import BY_KEY
 from dividers.web.stations.measure_actions import survey_action
 
 Act = Callable[[Document, str], None]
@@ -44,6 +45,8 @@ def action_of(action: str) -> Act | None:
         return lambda document, piece: _add_shades(document, places[0])
     if name in ("palette-earlier", "palette-later", "remove-palette") and len(places) == 1:
         return lambda document, piece: _change_palette(document, name, places[0])
+    if name == "swap-colors" and len(places) == 2:
+        return lambda document, piece: _swap_colors(document, piece, *(place or None for place in places))
     if name == "use":
         return _used(action.removeprefix("use:"))
     if name == "fill" and len(places) == 4:
@@ -90,6 +93,19 @@ def _fill(document: Document, path: str, places: list[str]) -> None:
     else:
         fills.append({"at": [f"{x} mm", f"{y} mm"], "color": color or None})
     put(document, path, fills)
+
+
+def _swap_colors(document: Document, piece: str, one: str | None, other: str | None) -> None:
+    """Let two colours of a pattern change places, wherever it names them; one that it doesn't name takes the other's place. None is the base."""
+    change = {one: other, other: one}
+    written = look_up(document, f"{piece}.pattern")
+    for parameter in BY_KEY[written["kind"]].parameters:
+        path = f"{piece}.pattern.{parameter.key}"
+        value = look_up(document, path)
+        if isinstance(value, list) and parameter.names_color(written):
+            put(document, path, [change.get(each, each) for each in value])
+        elif parameter.names_color(written):
+            put(document, path, change.get(value, value))
 
 
 def _moved(order: list[str], color: str, way: str) -> list[str]:

@@ -88,6 +88,15 @@ class Parameter:
                 return PlacesKind(2, 2)
         return FREE[self.kind](int(most or MOST_FREE))
 
+    def names_color(self, written: Mapping[str, Any]) -> bool:
+        """Whether it is a colour of something that is there in a pattern as written: that of a pinstripe only where there is one.
+
+        >>> Parameter("pinstripe_color", "", "color", "").names_color({"count": 7})
+        False
+        """
+        of = self.key.removesuffix("_color")
+        return written.get(of) is not None if self.kind == "colors" or of != self.key else self.kind == "color"
+
     @property
     def as_key(self) -> Key:
         """It as a key of the job file; where others exclude it, nothing holds by default."""
