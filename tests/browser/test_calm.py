@@ -189,3 +189,14 @@ def test_a_second_width_is_typed_where_it_was_taken(sheet, address):
     expect(sheet.locator("#pulled-up > summary")).to_contain_text("(3)")
     sheet.wait_for_load_state("networkidle")
     expect(sheet.locator("#pulled-up > summary")).to_contain_text("(3)")
+
+
+def test_of_two_panels_the_one_that_is_pressed_is_measured(sheet, address):
+    sheet.goto(f"{address}/jobs/1/backdrop/measure")
+    box = sheet.locator("#drawing .layer-outlines path").nth(1).bounding_box()
+    sheet.mouse.click(box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.6)
+    sheet.get_by_label(re.compile("^Width, ")).fill("47 7/8")
+    sheet.keyboard.press("Enter")
+    expect(sheet.locator("#pulled-up > summary")).to_contain_text("(")
+    panels = sheet.request.get(f"{address}/jobs/1.json").json()["pieces"][2]["surface"]["panels"]
+    assert [len(panel.get("survey", {}).get("widths", [])) for panel in panels] == [0, 1]

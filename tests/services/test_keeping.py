@@ -204,7 +204,8 @@ RUN = [sys.executable, "-m", "dividers.cli"]
 def test_a_first_start_on_a_full_disk_says_so_and_the_next_one_works(tmp_path):
     folder = tmp_path / "small"
     limited = "import resource,signal,sys; signal.signal(signal.SIGXFSZ, signal.SIG_IGN); resource.setrlimit(resource.RLIMIT_FSIZE,(20000,20000)); from dividers.cli import main; sys.exit(main(['export','--data',sys.argv[1]]))"
-    failed = subprocess.run([sys.executable, "-c", limited, str(folder)], capture_output=True, text=True, timeout=60)
+    # -B: a compiled module that is cut off at the limit would spoil every start after it.
+    failed = subprocess.run([sys.executable, "-B", "-c", limited, str(folder)], capture_output=True, text=True, timeout=60)
     assert failed.returncode == 2 and "Traceback" not in failed.stderr
     assert "no room" in failed.stderr or "can't be" in failed.stderr, failed.stderr
     again = subprocess.run([*RUN, "export", "--data", str(folder)], capture_output=True, text=True, timeout=60)

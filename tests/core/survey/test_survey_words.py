@@ -1,5 +1,6 @@
 """What a survey says in words: readings that don't fit, what was probably meant, how far out a wall is, and the ways out."""
 
+import re
 from fractions import Fraction
 
 import pytest
@@ -10,14 +11,21 @@ from dividers.core.base.errors import BadJob
 from dividers.core.base.units import INCH_MM
 from dividers.core.job.document import look_up
 from dividers.core.job.method import Limits
-from dividers.core.job.surface import SurveyReading
+from dividers.core.job.surface import SURFACE_KINDS, SurveyReading
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.job_file.unit_change import in_units
 from dividers.core.output.error_drawing import draw_error
 from dividers.core.plan.plan import plan_job
 from dividers.core.survey.adjustment import shares_of
 from dividers.core.survey.blunders import likely_mistake
-from dividers.core.survey.kept_readings import keep_stories, measure_opening, remove_reading, set_aside, take_instead
+from dividers.core.survey.kept_readings import (
+    keep_stories,
+    kind_words,
+    measure_opening,
+    remove_reading,
+    set_aside,
+    take_instead,
+)
 from dividers.core.survey.readings import reading_rows
 
 CROOKED = [(0, 0), (120, 0.5), (120.75, 96.25), (0.25, 96)]
@@ -40,7 +48,35 @@ def verdict(job, repeats=None, limits=None):
     plan = plan_job(read).pieces[0]
     place = plan.piece.surface.panels[0]
     counted = repeats or repeats_of(plan.layouts[0], 0)
-    return verdict_of(place, counted, limits or Limits(), read.graduation, read.units, True)
+    return verdict_of(place, counted, limits or Limits(), read.graduation, read.units, plan.piece.surface.kind)
+
+
+@pytest.mark.parametrize("surface", SURFACE_KINDS)
+@pytest.mark.parametrize("lines", [True, False])
+def test_what_lies_flat_is_told_nothing_of_level_and_plumb(surface, lines):
+    job = crooked()
+    job["pieces"][0]["surface"]["kind"] = surface
+    survey = job["pieces"][0]["surface"]["panels"][0]["survey"]
+    if lines:
+        survey["level"] = [{"top": "48 in", "at": "0"}, {"top": "48 1/2 in", "at": "120 in"}]
+        survey["plumb"] = [{"off": "1/4 in", "at": "90 in", "side": "left", "to": "right"}]
+    read = read_job(job)
+    found = verdict(job)
+    rows = reading_rows(read.pieces[0].surface.panels[0], read.graduation, "in", surface)
+    ways = [words for way in found.ways for words in way.sees]
+    said = " ".join(
+        [
+            *found.findings,
+            *found.more,
+            *found.datum,
+            *ways,
+            found.why,
+            *(row.name for row in rows),
+            *kind_words(surface).values(),
+        ]
+    )
+    assert bool(re.search("plumb|level", said)) == (surface in ("wall", "stairs", "furniture"))
+    assert ("Strike a line across" in said) == (surface in ("floor", "ceiling", "paper", "canvas"))
 
 
 @pytest.mark.parametrize(
@@ -69,7 +105,7 @@ def test_a_reading_that_does_not_fit_is_named_with_what_was_probably_meant():
     survey["widths"][1] = f"{float(good.split()[0]) + 1:.4f} in"
     job = crooked(survey)
     read = read_job(job)
-    rows = reading_rows(read.pieces[0].surface.panels[0], read.graduation, "in")
+    rows = reading_rows(read.pieces[0].surface.panels[0], read.graduation, "in", "wall")
     [doubted] = [row for row in rows if row.doubt]
     assert doubted.reading.place == "widths.1"
     assert "one inch off" in doubted.doubt
@@ -88,7 +124,7 @@ def test_plumb_readings_either_way_are_judged(to, off):
     """The left side of the wall is a quarter inch right of its plumb line at the bottom: more, or the other way, doesn't fit."""
     survey = readings_of(CROOKED, "in") | {"plumb": [{"side": "left", "at": "96", "off": off, "to": to}]}
     read = read_job(crooked(survey))
-    rows = reading_rows(read.pieces[0].surface.panels[0], read.graduation, "in")
+    rows = reading_rows(read.pieces[0].surface.panels[0], read.graduation, "in", "wall")
     [plumb] = [row for row in rows if row.reading.kind == "plumb"]
     assert bool(plumb.doubt) == ((off, to) != ("1/4", "right"))
     assert ("the other way" in plumb.doubt) == (to == "left" and bool(plumb.doubt))
@@ -166,7 +202,7 @@ def test_hidden_in_the_border_it_says_everything_inside_is_true_and_square():
 def test_the_error_is_drawn_enlarged_and_every_reading_lies_in_it():
     read = read_job(crooked())
     panel = read.pieces[0].surface.panels[0]
-    rows = reading_rows(panel, read.graduation, "in")
+    rows = reading_rows(panel, read.graduation, "in", "wall")
     scene, scale = draw_error(panel, rows, read.graduation, "in")
     assert scale == 10  # 0.79 in of 154 in: eleven times would fill a fourteenth of the diagonal
     corner = scene.outlines[0][2]

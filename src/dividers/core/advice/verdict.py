@@ -12,7 +12,7 @@ from dividers.core.base.lengths import Graduation, exact, read_off
 from dividers.core.cells.layout import Layout
 from dividers.core.geometry.quads import BOTTOM, CORNERS, LEFT, RIGHT, TOP, Quad
 from dividers.core.job.method import Limits
-from dividers.core.job.surface import SIDES, Panel
+from dividers.core.job.surface import FLAT_KINDS, SIDES, Panel
 from dividers.core.survey.adjustment import FALL, LEAN, Adjusted, stated
 from dividers.core.survey.blunders import NOTHING_MM
 from dividers.core.survey.outline import LEAST_FIELD_MM, adjusted_outline, margins_of, shaped, unshaped
@@ -84,23 +84,33 @@ def repeats_of(layout: Layout, panel: int) -> Repeats:
     return Repeats(max(round(float(box.width) / wide), 1), max(round(float(box.height) / high_mm), 1), slanting)
 
 
-def verdict_of(panel: Panel, repeats: Repeats, limits: Limits, graduation: Graduation, unit: str, wall: bool) -> Verdict | None:
-    """Judge a panel by its readings; None where there are none. a `wall` has a ceiling and a floor, other pieces a top and a bottom."""
+def verdict_of(
+    panel: Panel, repeats: Repeats, limits: Limits, graduation: Graduation, unit: str, surface: str
+) -> Verdict | None:
+    """Judge a panel by its readings; None where there are none. `surface` is its kind, which gives its sides and lines their words."""
     if not any(not reading.aside for reading in panel.readings):
         return None
     adjusted, _ = adjusted_outline(panel, graduation.step_mm, unit)
-    return _VerdictWriter(unshaped(panel), adjusted, repeats, limits, graduation, unit, wall).verdict()
+    return _VerdictWriter(unshaped(panel), adjusted, repeats, limits, graduation, unit, surface).verdict()
 
 
 class _VerdictWriter:
     def __init__(
-        self, panel: Panel, adjusted: Adjusted, repeats: Repeats, limits: Limits, graduation: Graduation, unit: str, wall: bool
+        self,
+        panel: Panel,
+        adjusted: Adjusted,
+        repeats: Repeats,
+        limits: Limits,
+        graduation: Graduation,
+        unit: str,
+        surface: str,
     ) -> None:
         self.panel, self.adjusted, self.repeats, self.limits = panel, adjusted, repeats, limits
         self.graduation, self.unit = graduation, unit
         self.quad = adjusted.quad
         self.field = self.quad.inset(*margins_of(panel))
-        self.top, self.bottom = ("ceiling", "floor") if wall else ("top edge", "bottom edge")
+        self.top, self.bottom = ("ceiling", "floor") if surface == "wall" else ("top edge", "bottom edge")
+        self.flat = surface in FLAT_KINDS
 
     def say(self, mm: float | Fraction) -> str:
         return read_off(abs(exact(float(mm))), self.graduation).text
@@ -124,13 +134,17 @@ class _VerdictWriter:
             why=why,
         )
 
+    def _off_square(self, corner: int) -> tuple[float, float]:
+        """How far the shorter side at a corner runs off square, and its length, mm; below 0 where the corner is open."""
+        reach = min(self.quad.length(corner), self.quad.length(corner - 1 if corner else 3))
+        return reach * cos(radians(self.quad.angle_deg(corner))), reach
+
     def _findings(self) -> Iterator[str]:
         quad, say = self.quad, self.say
         one, other = dist(quad.corners[0], quad.corners[2]), dist(quad.corners[1], quad.corners[3])
         angles = [quad.angle_deg(corner) for corner in range(4)]
         sharp = min(range(4), key=lambda corner: angles[corner])
-        reach = min(quad.length(sharp), quad.length(sharp - 1 if sharp else 3))
-        off = reach * cos(radians(angles[sharp]))
+        off, reach = self._off_square(sharp)
         if self.knows(LEAN) and off > NOTHING_MM:
             yield (
                 f"Out of square by {say(off)} over {say(reach)}: the {CORNERS[sharp]} is the tight corner, {angles[sharp]:.1f}°. "
@@ -162,7 +176,7 @@ class _VerdictWriter:
             yield f"A height at the left and one at the right would show whether {self.top} and {self.bottom} are parallel."
         if undetermined[LEAN]:
             yield "Measure a diagonal to see whether the corners are square; measure both and they check each other."
-        if undetermined[FALL]:
+        if undetermined[FALL] and not self.flat:
             yield (
                 f"No reading shows whether the {self.top} is level. Strike a level line and measure from it to the {self.top} at both ends."
             )
@@ -170,6 +184,8 @@ class _VerdictWriter:
             yield "Nothing checks these readings, so a mistake would go unseen. One more reading, such as the other diagonal, checks them."
 
     def _level(self) -> str:
+        if self.flat:
+            return self._struck_across()
         fall = self.quad.corners[1][1] - self.quad.corners[0][1]
         middle = self.say(self.quad.length(LEFT) / 2)
         line = (
@@ -182,20 +198,29 @@ class _VerdictWriter:
             return f"The {self.top} is level to {self.say(max(abs(fall), NOTHING_MM))}: measuring down from it is safe."
         return f"{line}. If you measured down from the {self.top}, its {self.say(fall)} would show in every horizontal line."
 
+    def _struck_across(self) -> str:
+        """Where nothing is level or plumb the line that is measured from is the surface's own."""
+        worst = max(abs(self._off_square(corner)[0]) for corner in range(4))
+        if self.knows(RISE, TAPER, LEAN) and worst <= float(self.limits.unnoticed_mm):
+            return f"It is square to {self.say(max(worst, NOTHING_MM))}: measuring down from the {self.top} is safe."
+        middle = self.say(self.quad.length(LEFT) / 2)
+        return f"Strike a line across at {middle} down on both sides, square another to it at its middle, and measure from those two: the {self.top} isn't known to be square."
+
     def _side(self) -> tuple[str | None, str]:
         """The side to measure across from, and why."""
         (ax, _), (bx, _), (cx, _), (dx, _) = self.quad.corners
         left, right = abs(dx - ax), abs(cx - bx)
         if not self.knows(LEAN):
-            return None, "Measure across from either side: no reading shows which one is plumb."
+            return None, f"Measure across from either side: no reading shows which one is {'square' if self.flat else 'plumb'}."
         if abs(left - right) <= NOTHING_MM:
-            return None, f"Measure across from either side: both lean by {self.say(left)}."
+            return None, f"Measure across from either side: both {'run off' if self.flat else 'lean'} by {self.say(left)}."
+        off = "runs off" if self.flat else "leans"
         near, far = ("left", "right") if left < right else ("right", "left")
         lean, more = self.say(min(left, right)), self.say(max(left, right))
-        true = "is plumb" if min(left, right) < NOTHING_MM else f"leans by {lean}"
+        true = ("is square" if self.flat else "is plumb") if min(left, right) < NOTHING_MM else f"{off} by {lean}"
         return (
             near,
-            f"Measure across from the {near}: it {true}, the {far} leans by {more}, so the remainder ends up at the {far}.",
+            f"Measure across from the {near}: it {true}, the {far} {off} by {more}, so the remainder ends up at the {far}.",
         )
 
     def _ways(self) -> Iterator[Way]:
@@ -253,7 +278,11 @@ class _VerdictWriter:
             left, right = (field.length(side) / repeats.down for side in (LEFT, RIGHT))
             yield f"Rows {say(left)} high at the left and {say(right)} at the right."
         slope = self._slope_deg()
-        yield f"Lines slope by up to {slope:.2f}°." if slope > 0.005 else "All lines stay level and plumb."
+        yield (
+            f"Lines slope by up to {slope:.2f}°."
+            if slope > 0.005
+            else f"All lines stay {'square' if self.flat else 'level and plumb'}."
+        )
         if self._kink() > NOTHING_MM / 4:
             yield f"Slanting lines bend by up to {say(self._kink())}."
         yield "Nothing is cut at the edges; each side has its own marks."

@@ -141,7 +141,7 @@ class Method:
                 "auto": "Automatic",
                 "perimeter": "Along the edges, then snap",
                 "verticals": "Down each vertical",
-                LASER: "One mark a line, carried by level or laser",
+                LASER: "One mark a line, carried across from it",
             },
         ),
         "Where to mark",

@@ -10,6 +10,7 @@ from dividers.core.geometry.shapes import Point
 SIDES = ("top", "right", "bottom", "left")
 TAPE, CUT_IN, FREE, WRAP = EDGE_KINDS = ("tape", "cut-in", "free", "wrap")
 SURFACE_KINDS = ("wall", "ceiling", "floor", "stairs", "furniture", "paper", "canvas")
+FLAT_KINDS = ("ceiling", "floor", "paper", "canvas")  # on these nothing is plumb, and level is no way across
 
 
 TEXTURES = ("glass", "smooth", "light", "rough", "grain", "canvas", "hot-pressed", "cold-pressed")

@@ -293,7 +293,7 @@ def _survey_warnings(job: Job, piece: Piece) -> list[tuple[str, str]]:
     return [("survey-reading", words) for words in between] + [
         ("survey-reading", reading_warning(row, panel.name))
         for panel in piece.surface.panels
-        for row in reading_rows(panel, job.graduation, job.units)
+        for row in reading_rows(panel, job.graduation, job.units, piece.surface.kind)
         if row.doubt
     ]
 

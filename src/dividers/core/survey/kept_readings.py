@@ -7,24 +7,39 @@ from typing import Any
 from dividers.core.base.errors import BadInput
 from dividers.core.base.lengths import read_length, write_kept
 from dividers.core.job.document import DIAGONALS, LEVEL_WAYS, READINGS, Document, look_up, put
+from dividers.core.job.surface import FLAT_KINDS
 
-# What can be measured: its key in a form or a table, its words, its place in a survey, and what else its row holds.
+# The two lines that are struck to measure from, as they are called where things stand upright, and where they lie flat.
+UPRIGHT_LINES = {"across": "level line", "down": "plumb line"}
+FLAT_LINES = {"across": "struck line", "down": "square line"}
+
+# What can be measured: its key in a form or a table, its words with {across} and {down} for the two lines, its place in a survey, and what else its row holds.
 KINDS: dict[str, tuple[str, str, dict[str, str]]] = {
     "width": ("Width", "widths", {}),
     "height": ("Height", "heights", {}),
     "falling": ("Diagonal, top left to bottom right", "diagonals", {"way": "falling"}),
     "rising": ("Diagonal, bottom left to top right", "diagonals", {"way": "rising"}),
-    "up": ("Top above the level line", "level", {}),
-    "top": ("Top below the level line", "level", {}),
-    "bottom": ("Bottom below the level line", "level", {}),
-    "left-in": ("Left side right of its plumb line", "plumb", {"side": "left", "to": "right"}),
-    "left-out": ("Left side left of its plumb line", "plumb", {"side": "left", "to": "left"}),
-    "right-in": ("Right side left of its plumb line", "plumb", {"side": "right", "to": "left"}),
-    "right-out": ("Right side right of its plumb line", "plumb", {"side": "right", "to": "right"}),
+    "up": ("Top above the {across}", "level", {}),
+    "top": ("Top below the {across}", "level", {}),
+    "bottom": ("Bottom below the {across}", "level", {}),
+    "left-in": ("Left side right of its {down}", "plumb", {"side": "left", "to": "right"}),
+    "left-out": ("Left side left of its {down}", "plumb", {"side": "left", "to": "left"}),
+    "right-in": ("Right side left of its {down}", "plumb", {"side": "right", "to": "left"}),
+    "right-out": ("Right side right of its {down}", "plumb", {"side": "right", "to": "right"}),
 }
 NEEDS_PLACE = ("top", "up", "bottom", "left-in", "left-out", "right-in", "right-out")
 STORY = ("by", "on")
 MOST_BEFORE = 20  # so many earlier values of a reading are kept
+
+
+def kind_words(surface: str) -> dict[str, str]:
+    """What can be measured on a surface of some kind, in words, by its key.
+
+    >>> kind_words("floor")["up"], kind_words("wall")["up"]
+    ('Top above the struck line', 'Top above the level line')
+    """
+    lines = FLAT_LINES if surface in FLAT_KINDS else UPRIGHT_LINES
+    return {key: words.format_map(lines) for key, (words, _, _) in KINDS.items()}
 
 
 def reading_row(what: str, length: str, at: str, **story: str) -> tuple[str, Document]:

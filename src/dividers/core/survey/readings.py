@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from dividers.core.base.lengths import Graduation, exact, read_off, write_exact
-from dividers.core.job.surface import Panel, SurveyReading
+from dividers.core.job.surface import FLAT_KINDS, Panel, SurveyReading
 from dividers.core.survey.adjustment import sigma_mm
 from dividers.core.survey.blunders import NOTHING_MM, likely_mistake
+from dividers.core.survey.kept_readings import FLAT_LINES, UPRIGHT_LINES
 from dividers.core.survey.outline import adjusted_outline
 
 PLACES = {0.0: "at the top", 0.5: "half-way down", 1.0: "at the bottom"}
@@ -34,8 +35,9 @@ class ReadingRow:
     rivals: tuple[str, ...] = ()
 
 
-def reading_name(reading: SurveyReading, panel: Panel, unit: str) -> str:
-    """What a reading is of and where it was taken, like “Width, 24 in down”."""
+def reading_name(reading: SurveyReading, panel: Panel, unit: str, surface: str) -> str:
+    """What a reading is of and where it was taken, like “Width, 24 in down”, in the words of a kind of surface."""
+    flat = surface in FLAT_KINDS
     siblings = [each for each in panel.readings if each.kind == reading.kind]
     number = siblings.index(reading) if reading in siblings else 0
     match reading.kind:
@@ -44,9 +46,9 @@ def reading_name(reading: SurveyReading, panel: Panel, unit: str) -> str:
         case "level":
             edge = "Bottom" if reading.way == "bottom" else "Top"
             way = {"top": "below", "up": "above", "bottom": "below"}[reading.way]
-            return f"{edge} {way} the level line, {_at(reading, unit)} along"
+            return f"{edge} {way} the {(FLAT_LINES if flat else UPRIGHT_LINES)['across']}, {_at(reading, unit)} along"
         case "plumb":
-            return f"{reading.way.capitalize()} side off plumb, {_at(reading, unit)} down"
+            return f"{reading.way.capitalize()} side off {'square' if flat else 'plumb'}, {_at(reading, unit)} down"
     down = reading.kind == "width"
     if reading.at_mm is not None:
         return f"{reading.kind.capitalize()}, {_at(reading, unit)} {'down' if down else 'along'}"
@@ -59,12 +61,12 @@ def _at(reading: SurveyReading, unit: str) -> str:
     return write_exact(reading.at_mm or Fraction(0), unit)
 
 
-def reading_rows(panel: Panel, graduation: Graduation, unit: str) -> tuple[ReadingRow, ...]:
-    """Every reading of a panel with how it fits the others."""
+def reading_rows(panel: Panel, graduation: Graduation, unit: str, surface: str) -> tuple[ReadingRow, ...]:
+    """Every reading of a panel with how it fits the others, in the words of a kind of surface."""
     if not panel.readings:
         return ()
     adjusted, blunders = adjusted_outline(panel, graduation.step_mm, unit)
-    names = [reading_name(reading, panel, unit) for reading in panel.readings]
+    names = [reading_name(reading, panel, unit, surface) for reading in panel.readings]
     rows = []
     for number, (reading, name) in enumerate(zip(panel.readings, names, strict=True)):
         blunder = next((b for b in blunders if b.number == number), None)

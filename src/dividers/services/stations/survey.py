@@ -9,14 +9,14 @@ from dividers.core.base.lengths import read_length
 from dividers.core.job.document import Document, look_up, put
 from dividers.core.job.model import Piece
 from dividers.core.job_file.job_reader import read_job
-from dividers.core.survey.kept_readings import KINDS, NEEDS_PLACE, add_reading, reading_row
+from dividers.core.survey.kept_readings import NEEDS_PLACE, add_reading, kind_words, reading_row
 from dividers.formats.tables.survey_csv import SurveyLine, Taken, read_survey, write_survey
-from dividers.services.jobs.editing import Opened, change
+from dividers.services.jobs.editing import Opened, change, open_job
 
 
 @dataclass(frozen=True)
 class NewReading:
-    """What somebody typed, or a device sent: `what` is a key of KINDS, lengths are as written; the panel goes by its number."""
+    """What somebody typed, or a device sent: `what` is a key of `kind_words`, lengths are as written; the panel goes by its number."""
 
     what: str
     length: str
@@ -30,8 +30,9 @@ def add(connection: sqlite3.Connection, job_id: int, base: int | None, piece_key
 
     Raises BadInput with path what, length, at or panel.
     """
-    if reading.what not in KINDS:
-        raise BadInput(f"Choose what was measured: {', '.join(words for words, _, _ in KINDS.values())}.", "what")
+    words = kind_words(_surface_of(connection, job_id, piece_key))
+    if reading.what not in words:
+        raise BadInput(f"Choose what was measured: {', '.join(words.values())}.", "what")
     if reading.what in NEEDS_PLACE and not reading.at.strip():
         raise BadInput("Say where that was measured: how far along from the left, or down from the top.", "at")
 
@@ -45,11 +46,15 @@ def add(connection: sqlite3.Connection, job_id: int, base: int | None, piece_key
 
     try:
         change(
-            connection, job_id, base, f"Measured: {KINDS[reading.what][0].lower()}", lambda d: edit(copy.deepcopy(d)), piece_key
+            connection, job_id, base, f"Measured: {words[reading.what].lower()}", lambda d: edit(copy.deepcopy(d)), piece_key
         )
     except BadJob as bad:
         fault = bad.faults[0]
         raise BadInput(fault.message, "at" if fault.path.endswith(".at") else "length") from bad
+
+
+def _surface_of(connection: sqlite3.Connection, job_id: int, piece_key: str) -> str:
+    return open_job(connection, job_id).piece(piece_key).surface.kind
 
 
 def _check(text: str, unit: str, name: str) -> None:

@@ -6,7 +6,7 @@ from flask import Blueprint, Response, flash, redirect, render_template, request
 from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob
-from dividers.core.survey.kept_readings import KINDS
+from dividers.core.survey.kept_readings import kind_words
 from dividers.services.jobs import editing
 from dividers.services.stations import panel_outlines, survey
 from dividers.web.database import connection
@@ -129,7 +129,7 @@ def _table_page(job_id: int, piece: str, text: str, status: int = 200, **more: A
         job=opened.job,
         piece=opened.piece(piece),
         text=text,
-        words={key: words for key, (words, _, _) in KINDS.items()},
+        words=kind_words(opened.piece(piece).surface.kind),
         **more,
     )
     return page, status

@@ -13,7 +13,7 @@ from dividers.core.job.outline_shapes import OUTLINE_SHAPES
 from dividers.core.job.surface import Panel
 from dividers.core.output.error_drawing import draw_error
 from dividers.core.plan.piece_plan import PiecePlan
-from dividers.core.survey.kept_readings import KINDS
+from dividers.core.survey.kept_readings import kind_words
 from dividers.core.survey.readings import DistanceRow, ReadingRow, distance_rows, reading_rows
 from dividers.formats.drawings.scene_svg import scene_svg
 from dividers.services.jobs.editing import Opened
@@ -75,7 +75,7 @@ def advice_of(plan: PiecePlan, opened: Opened) -> list[Advice]:
 def _verdict(plan: PiecePlan, opened: Opened, panel: Panel) -> Verdict | None:
     job, piece = opened.job, plan.piece
     repeats = repeats_of(*_where(plan, panel))
-    return verdict_of(panel, repeats, piece.method.limits, job.graduation, job.units, piece.surface.kind == "wall")
+    return verdict_of(panel, repeats, piece.method.limits, job.graduation, job.units, piece.surface.kind)
 
 
 def _said_of(typed: Mapping[str, Any]) -> list[str]:
@@ -90,7 +90,7 @@ def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], addin
     named = {field.name: field for field in fields if field.section == READ}
     panels = []
     for number, panel in enumerate(piece.surface.panels):
-        rows = reading_rows(panel, job.graduation, job.units)
+        rows = reading_rows(panel, job.graduation, job.units, piece.surface.kind)
         verdict, picture, scale = None, Markup(""), 1
         if rows and any(not row.reading.aside for row in rows):
             verdict = _verdict(plan, opened, panel)
@@ -100,9 +100,14 @@ def survey_board(plan: PiecePlan, opened: Opened, fields: Sequence[Field], addin
         board_rows = tuple(_row(number, row, named) for row in rows)
         by = named.get(f"surface.panels.{number}.survey.by")
         panels.append(BoardPanel(number, panel, board_rows, verdict, picture, scale, by, between))
+    numbers = {panel.name: number for number, panel in enumerate(piece.surface.panels)}
     return {
         "board_panels": panels,
-        "kinds": [(key, words) for key, (words, _, _) in KINDS.items()],
+        # The outlines in the drawing, by the numbers of their panels: one that is turned on its sheet is measured in the list.
+        "measured_here": [
+            None if placed.quarters else numbers[placed.panel.name] for sheet in plan.sheets for placed in sheet.placed
+        ],
+        "kinds": list(kind_words(piece.surface.kind).items()),
         "adding": {key: value for key, value in adding.items() if key != "outline"},
         "outline_shapes": OUTLINE_SHAPES,
         "outline_typed": adding.get("outline", {}),
