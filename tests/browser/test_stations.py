@@ -303,3 +303,16 @@ def test_a_panel_is_added_over_a_fold_and_its_strips_say_so(sheet, address):
     link.click()
     expect(sheet.locator(".section-figure figcaption")).to_contain_text(f"{number} seen from its end")
     assert violations(sheet) == []
+
+
+def test_the_other_pieces_keep_their_pictures_until_they_change(sheet, address):
+    others = "() => [...document.querySelectorAll('#pieces li:not(.here) .thumbnail')].map(each => each.querySelectorAll('[fill=\"#9e3b32\"]').length)"
+    sheet.goto(f"{address}{BOOTH}/pattern")
+    before = sheet.evaluate(others)
+    sheet.locator("#f-pattern-count").fill("9")
+    expect(sheet.locator("#told")).to_contain_text("9 equal stripes")
+    assert sheet.evaluate(others) == before and sum(before)
+    unfold(sheet, "paints", "palette-madder")
+    sheet.locator("#palette-madder [type=color]").fill("#102030")
+    expect(sheet.locator("#pieces .here [fill='#102030']")).not_to_have_count(0)
+    assert sum(sheet.evaluate(others)) == 0

@@ -4,13 +4,15 @@ import copy
 import json
 import re
 
+import pytest
 from jobs import wall
 
 from dividers.core.base.errors import BadInput, BadJob
+from dividers.core.job_file import pieces_reader
 from dividers.core.job_file.job_reader import read_job
 from dividers.core.plan.plan import Plan, plan_job
 from dividers.core.plan.plan_document import plan_document
-from dividers.services.jobs.planning import piece_plan
+from dividers.services.jobs.planning import job_of, piece_plan
 
 
 def measured():
@@ -68,17 +70,46 @@ def written(plan):
     return json.dumps(plan_document(Plan(plan.job, (plan,))))
 
 
+def as_in_a_fresh_process():
+    for remembered in (pieces_reader.read_piece, pieces_reader.shape_piece, job_of):
+        remembered.cache_clear()
+
+
 def test_every_key_changed_by_itself_gives_the_plan_that_a_fresh_process_gives():
     first = measured()
     first["pieces"][0]["id"] = "wall"
     changed = [found for leaf in leaves(first) if (found := another(first, leaf)) is not None]
     compared = 0
     for document in [*changed, with_value(first, ("graduation",), "1/2 in")]:
+        as_in_a_fresh_process()
         try:
             alone = plan_job(read_job(document)).pieces[0]
         except (BadInput, BadJob):
             continue
+        as_in_a_fresh_process()
         piece_plan(json.dumps(first), "wall")
         assert written(piece_plan(json.dumps(document), alone.piece.key)) == written(alone)
         compared += 1
     assert compared > 20
+
+
+def test_what_is_wrong_with_a_piece_is_said_each_time_and_of_the_piece_that_has_it():
+    first = measured()
+    second = json.loads(json.dumps(first["pieces"][0])) | {"id": "other", "name": "other", "strange": 1}
+    second["pattern"]["count"] = "many"
+    both = first | {"pieces": [first["pieces"][0], second]}
+
+    def faults(job):
+        with pytest.raises(BadJob) as bad:
+            read_job(job)
+        return [fault.path for fault in bad.value.faults]
+
+    assert faults(both) == faults(both) == ["pieces.1.pattern.count"]
+    assert faults(both | {"pieces": both["pieces"][::-1]}) == ["pieces.0.pattern.count"]
+    second["pattern"]["count"] = 5
+    for job, path in (
+        (both, "pieces.1.strange"),
+        (both, "pieces.1.strange"),
+        (both | {"pieces": both["pieces"][::-1]}, "pieces.0.strange"),
+    ):
+        assert [warning.path for warning in read_job(job).warnings] == [path]

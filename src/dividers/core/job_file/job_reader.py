@@ -17,7 +17,8 @@ from dividers.core.job.model import JOB_FORMAT, Job
 from dividers.core.job.products import MODELS, Colour, Paint, Seal, Supply, Tape
 from dividers.core.job.reader import Findings, Reader
 from dividers.core.job.schema import Key, Named, Object, Objects, Tagged, Values, keys_of, read_keys
-from dividers.core.job_file.piece_reader import PIECE, with_shapes
+from dividers.core.job_file.piece_reader import PIECE
+from dividers.core.job_file.pieces_reader import Pieces, pieces_with_shapes
 
 MOST_BYTES = 2_000_000
 MOST_DEEP = 60
@@ -105,8 +106,7 @@ def read_job(document: Mapping[str, Any]) -> Job:
     top.close()
     _check_ids(top, values["pieces"])
     if not findings.faults:
-        entries = top.children("pieces", MOST_PIECES)
-        values["pieces"] = tuple(with_shapes(*both) for both in zip(values["pieces"], entries, strict=True))
+        values["pieces"] = pieces_with_shapes(top, MOST_PIECES)
     if findings.faults:
         raise BadJob(tuple(dict.fromkeys(findings.faults)))
     del values["format"], values["as_of"]
@@ -181,7 +181,7 @@ JOB = Object(
         Key("products", Named(PRODUCT, MOST_PRODUCTS, read_product), help="paints, tapes and seals by name"),
         Key(
             "pieces",
-            Objects(PIECE, MOST_PIECES, "needs at least one piece: a wall, a drawer, a sheet to paint."),
+            Pieces(PIECE, MOST_PIECES, "needs at least one piece: a wall, a drawer, a sheet to paint."),
             needed="Give at least one piece: a wall, a drawer, a sheet to paint.",
         ),
         Key("crew", Object.of(Crew)),

@@ -127,9 +127,9 @@ def margins_of(panel: Panel) -> list[int]:
     """The sides of the field that are set in from the panel's edge."""
     if panel.contour and panel.contour.field == panel.contour.outline:
         return []  # its box may lie a hair outside a curve's chords
-    field, outline = panel.field_quad, panel.outline_quad
+    inside = np.abs(panel.outline_quad.away(panel.field_quad.points))  # of each corner of the field from each side of the panel
     sides = range(len(MARKED_SIDES))
-    return [side for side in sides if np.abs(outline.away(np.array(field.side(side)))[:, side]).max() > SAME_POINT_MM]
+    return [side for side in sides if max(inside[side, side], inside[(side + 1) % 4, side]) > SAME_POINT_MM]
 
 
 def corners_of(panel: Panel) -> list[Point]:

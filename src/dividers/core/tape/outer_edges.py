@@ -29,9 +29,12 @@ class HandEdge:
     depth_mm: float
 
 
-def _kind_of(panel: Panel, number: int) -> str:
-    """How a side is done: where a margin lies before it the field ends inside, and is taped."""
-    return TAPE if number in (margins_given(panel) if panel.contour else margins_of(panel)) else panel.edges[number]
+def _kinds_of(panel: Panel) -> tuple[str, ...]:
+    """How each side is done: where a margin lies before it the field ends inside, and is taped."""
+    if all(kind == TAPE for kind in panel.edges):
+        return tuple(panel.edges)
+    inside = margins_given(panel) if panel.contour else margins_of(panel)
+    return tuple(TAPE if number in inside else kind for number, kind in enumerate(panel.edges))
 
 
 def margins_given(panel: Panel) -> list[int]:
@@ -62,8 +65,9 @@ def _sides(layout: Layout) -> list[tuple[int, tuple[str, str, Bools]]]:
     lines = layout.borders.lines
     found = []
     for number, placed in enumerate(layout.sheet.placed):
+        kinds = _kinds_of(placed.panel)
         for side, name in enumerate(SIDES):
-            kind = _kind_of(placed.panel, side)
+            kind = kinds[side]
             if kind == TAPE:
                 continue
             on = np.zeros(len(lines.offsets), bool)
@@ -100,7 +104,7 @@ def round_the_edges(layout: Layout, start: Floats, end: Floats, on_panel: Ints) 
     more = np.zeros(len(start))
     for number, placed in enumerate(layout.sheet.placed):
         depth = float(placed.panel.wrap_depth_mm)
-        sides = [side for side in range(len(SIDES)) if depth and _kind_of(placed.panel, side) == WRAP]
+        sides = [side for side in range(len(SIDES)) if depth and _kinds_of(placed.panel)[side] == WRAP]
         for stretch in (stretch for side in sides for stretch in _stretches(placed.panel, side)):
             one, other = placed.to_sheet(np.array(stretch, float))
             along = (other - one) / np.hypot(*(other - one))

@@ -6,6 +6,7 @@ from collections import OrderedDict
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import lru_cache
+from typing import Any
 
 from markupsafe import Markup
 
@@ -26,6 +27,7 @@ from dividers.core.survey.sheet import Placed, Sheet
 from dividers.formats.drawings.scene_svg import icon_svg, scene_svg, swatch_svg, thumbnail_svg
 from dividers.services.jobs.job_list import require_head
 from dividers.services.jobs.planning import alone_of, ground_of, job_of, piece_plan
+from dividers.store import jobs
 
 
 def scene_of(document: str, piece_key: str, view: View) -> Scene:
@@ -82,6 +84,19 @@ def _remembered(document: str, piece_key: str) -> Look | None:
 def thumbnails(document: str) -> dict[str, Markup]:
     """A small picture of the finished look of every piece, by its key."""
     return {piece.key: thumbnail(document, piece.key) for piece in job_of(document).pieces}
+
+
+def thumbnails_since(connection: sqlite3.Connection, head: jobs.Revision, seen: int, piece_key: str) -> dict[str, Markup]:
+    """The small pictures that a page which shows revision number `seen` may not have: where nothing else changed, that of one piece."""
+    before = jobs.find_revision(connection, head.job_id, seen)
+    if before is None or _around(before.document, piece_key) != _around(head.document, piece_key):
+        return thumbnails(head.document)
+    return {piece_key: thumbnail(head.document, piece_key)}
+
+
+def _around(document: str, piece_key: str) -> dict[str, Any]:
+    job: dict[str, Any] = json.loads(document)
+    return job | {"pieces": [each if each.get("id") != piece_key else piece_key for each in job["pieces"]]}
 
 
 def thumbnail(document: str, piece_key: str) -> Markup:

@@ -23,8 +23,8 @@
     document.addEventListener("htmx:beforeSwap", () => {
       Idiomorph.defaults.ignoreActiveValue = !!document.activeElement?.matches("input, textarea, select");
     });
-    // A picture that is the same is left alone: there are many, with hundreds of parts.
-    Idiomorph.defaults.callbacks.beforeNodeMorphed = (old, fresh) => !(old.localName === "svg" && old.isEqualNode(fresh)) && !(typedAt.get(old) > (takenAt.get(old.form) ?? 0) && old.name === fresh.name);
+    // A picture that is the same, or said to be and not sent again, is left alone: there are many, with hundreds of parts.
+    Idiomorph.defaults.callbacks.beforeNodeMorphed = (old, fresh) => !(old.localName === "svg" && ("kept" in fresh.dataset || old.isEqualNode(fresh))) && !(typedAt.get(old) > (takenAt.get(old.form) ?? 0) && old.name === fresh.name);
     // What was opened or folded stays so.
     Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node) => !(name === "open" && node.localName === "details" && turned.has(node.id));
     // What is said of a save that failed stays until it is made good, and what is asked in the drawing until it is answered.

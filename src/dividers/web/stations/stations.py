@@ -114,7 +114,7 @@ def save(job_id: int, piece: str, station: str) -> ResponseReturnValue:
     except BadJob as bad:
         fields, unplaced = with_faults(filled(fields, typed), bad.faults, f"pieces.{opened.piece_number(piece)}")
         status = 200 if is_htmx() else 422  # while typing, a fault is a state of the page and not an error of the request
-    return _page(opened, piece, station, fields, unplaced, status, removed=removed)
+    return _page(opened, piece, station, fields, unplaced, status, removed=removed, seen=base if is_htmx() else None)
 
 
 @blueprint.get("/looks/<kind>.svg")
@@ -164,8 +164,11 @@ def _page(
     status: int = 200,
     adding: Mapping[str, Any] | None = None,
     removed: bool = False,
+    seen: int | None = None,
 ) -> ResponseReturnValue:
-    plan = piece_plan(opened.revision.document, piece)
+    """`seen` is the revision that the page shows into which the answer is put, None where it is a page by itself."""
+    document = opened.revision.document
+    plan = piece_plan(document, piece)
     if not large_plans.is_ready(opened.id, opened.revision.document, piece, marks=station == "marks"):
         return _page_to_follow(opened, plan, station, fields, unplaced, status)
     rounds = len(plan.taping.chosen.rounds)
@@ -188,7 +191,9 @@ def _page(
         lists_open=bool(station != "pattern" and adding and adding.keys() & {"fault", "faults"})
         or (request.method == "GET" and not set(request.args) <= SHOWS),
         drawing=pictures.drawing(opened.revision.document, piece, view),
-        thumbnails=pictures.thumbnails(opened.revision.document),
+        thumbnails=pictures.thumbnails(document)
+        if seen is None
+        else pictures.thumbnails_since(connection(), opened.revision, seen, piece),
         shown=shown,
         removed=removed,
         **{"layer": None, **(layer_board(plan, opened, adding or {}) if station == "pattern" else {})},
