@@ -110,7 +110,7 @@ def test_four_stripes_are_laid_off_a_line_and_taken_off_again(page, wall_page):
     page.get_by_role("button", name="Lay tape").click()
     drag(page, (0, 24), (120, 60))
     expect(strips(page)).to_have_count(1)
-    page.get_by_text("Strips beside a line").click()
+    page.get_by_text("More ways of drawing").click()
     page.get_by_label("Off it").fill("6")
     page.get_by_label("How many").fill("4")
     page.get_by_label("Each further").fill("8")

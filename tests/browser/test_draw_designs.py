@@ -85,7 +85,7 @@ def test_a_wall_of_six_triangles_is_drawn_in_forty_actions_and_is_the_typed_one(
     with drawing(tmp_path, page, drawn()) as hand:
         hand.press("Lay tape")
         hand.lay(((26, 0), (0, 26)), ((62, 0), (0, 96)), ((120, 23.5), (66, 96)))
-        page.get_by_text("Strips beside a line").click()
+        page.get_by_text("More ways of drawing").click()
         for label, text in (("Off it", "6"), ("How many", "4"), ("Each further", "6")):
             page.get_by_label(label).fill(text)
         page.locator("#draw [name=line]").select_option("C D")
