@@ -112,3 +112,13 @@ def test_what_lies_below_is_changed_in_its_own_layer(sheet, address):
     sheet.locator("#part-here").get_by_role("button", name="Old brass").click()
     expect(sheet.locator("#undo button")).to_be_enabled()
     expect(sheet.locator("#drawing g[data-layer='0'] .cell").first.locator("title")).to_have_text("Old brass")
+
+
+def test_a_line_in_each_band_takes_two_presses(sheet, address):
+    sheet.goto(f"{address}/jobs/1/booth-front/pattern")
+    sheet.locator("#drawing .cell").first.click()
+    sheet.get_by_role("button", name="A line in the middle of each").click()
+    expect(sheet.locator("[data-layer-row]")).to_have_count(2)
+    zone = sheet.request.get(f"{address}/jobs/1.json").json()["pieces"][0]["layers"][1]["zone"]
+    assert zone["color"] == "madder" and zone["each"] is True
+    assert sheet.locator("#drawing g[data-layer='1'] .cell").count() >= 7

@@ -21,12 +21,21 @@
     region.value = [...region.options].find((option) => option.value.startsWith("fill:") && option.value.split(":")[4] === to).value;
     region.dispatchEvent(new Event("change", { bubbles: true }));
   };
+  const layerForm = () => document.querySelector("#new-layer form.layer-form");
+  // A layer in all parts of a colour, each by itself, begins as one line in the middle.
+  const lineInEach = (of) => {
+    const form = layerForm();
+    form.querySelector("[name=where][value=color]").checked = true;
+    form.querySelector("[name=color]").value = of;
+    form.querySelector("[name=each]").checked = true;
+    form.requestSubmit();
+  };
   const isOf = (part, button) => button.textContent.trim().replace(/, (the base|painted)$/, "") === part.querySelector("title")?.textContent && button.dataset.hex === part.getAttribute("fill");
 
   const ask = (part, x, y) => {
     shut();
     part.classList.add("zone-part");
-    const { layer, layers, named, bare } = data(), own = document.getElementById("part-asked").content.firstElementChild.cloneNode(true);
+    const { layer, layers, named, bare, banded } = data(), own = document.getElementById("part-asked").content.firstElementChild.cloneNode(true);
     const title = part.querySelector("title")?.textContent ?? "", buttons = [...own.querySelectorAll("[data-part-color]")], alike = buttons.filter((button) => isOf(part, button));
     const now = alike.find((button) => named.includes(button.dataset.partColor)) ?? alike[0];
     const on = part.closest("g[data-layer]")?.dataset.layer, below = on !== undefined && Number(on) !== layer, region = regionOf(part);
@@ -40,7 +49,10 @@
     if (swaps && !region) for (const button of buttons) if (named.includes(button.dataset.partColor)) button.append(" (changes places)");
     const go = own.querySelector("[data-part-go]");
     if (below) { go.hidden = false; go.href = `?layer=${on}`; go.textContent = `Change ${layers[on]}`; }
+    const line = own.querySelector("[data-part-line]"), of = `${on ?? layer}:${now?.dataset.partColor ?? ""}`;
+    line.hidden = !now || !banded.includes(Number(on ?? layer)) || !layerForm()?.querySelector(`[name=color] option[value="${of}"]`);
     own.addEventListener("click", (event) => {
+      if (event.target.closest("[data-part-line]")) return lineInEach(of);
       const chosen = event.target.closest("[data-part-color]");
       if (chosen) { shut(); color(part, now.dataset.partColor, chosen.dataset.partColor); frame().focus({ preventScroll: true }); }
       if (event.target.closest("[data-part-layer]")) { own.remove(); document.dispatchEvent(new CustomEvent("dividers:lay-in", { detail: part })); }

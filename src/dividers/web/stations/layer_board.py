@@ -69,14 +69,15 @@ def layer_board(plan: PiecePlan, opened: Opened, typed: Mapping[str, Any]) -> di
         "layer_pictures": pictures.layer_pictures(opened.revision.document, piece.key)
         if len(rows) > 1 or piece.by_hand or piece.steps
         else (),
-        "part_here": part_here(opened, piece, shown),
+        "part_here": part_here(opened, plan, shown),
         "draw_fault": typed.get("draw_fault", ""),
         "draw_typed": typed.get("draw_typed", {}),
     }
 
 
-def part_here(opened: Opened, piece: Piece, layer: int) -> dict[str, Any]:
-    """What is asked where a part is pressed: the colours that the layer names ("" for the base), and why the base can't be changed where it isn't."""
+def part_here(opened: Opened, plan: PiecePlan, layer: int) -> dict[str, Any]:
+    """What is asked where a part is pressed: the colours that the layer names ("" for the base), why the base can't be changed where it isn't, which layers have bands."""
+    piece = plan.piece
     written = lifted(opened.document, opened.piece_number(piece.key), layer)["pieces"][opened.piece_number(piece.key)][
         "pattern"
     ]
@@ -86,7 +87,16 @@ def part_here(opened: Opened, piece: Piece, layer: int) -> dict[str, Any]:
             value = written.get(parameter.key)
             named |= {color or BASE for color in (value if isinstance(value, list) else [value])}
     bare = "Nothing is painted here. The base is chosen under Paints; how far the pattern goes, by its margins and borders."
-    return {"layer": layer, "layers": [each.name for each in piece.stack], "named": sorted(named), "bare": bare}
+    banded = [
+        number for number in range(len(piece.stack)) if bands_of(plan.layers[number].layouts[0], piece.stack[number].pattern)
+    ]
+    return {
+        "layer": layer,
+        "layers": [each.name for each in piece.stack],
+        "named": sorted(named),
+        "bare": bare,
+        "banded": banded,
+    }
 
 
 def parts_by_color(plan: PiecePlan, job: Job) -> list[tuple[str, str]]:
