@@ -83,6 +83,7 @@ def test_each_layer_is_edited_by_itself(client):
         ({"where": "rect", "left": "400", "top": "0", "width": "5", "height": "3"}, "lies off the field"),
         ({"where": "points", "points": "0, 0; 10, 10"}, "at least 3 points"),
         ({"where": "points", "points": "0, 0; 10; 4, 4"}, "two lengths"),
+        ({"where": "points", "points": "0, 0; right far, 3; 4, 4"}, "“far” is not a length"),
         ({"where": "part", "part": "c99"}, "isn&#39;t there any more"),
         ({"where": "color", "color": "7:ink"}, "Choose the parts"),
     ],
@@ -94,6 +95,14 @@ def test_a_place_that_cannot_be_is_told_and_what_was_typed_is_kept(client, typed
     assert 'value="mine"' in answer.text
     assert all(f'value="{value}"' in answer.text for key, value in typed.items() if key not in ("where", "color") and value)
     assert "layers" not in document(client)
+
+
+def test_corners_of_a_shape_may_be_written_from_the_right_and_the_bottom(client):
+    panel = document(client)["surface"]["panels"][0]
+    answer = add(client, where="points", points="0, 0; right 6, top 3; 24, bottom 0")
+    assert answer.status_code == 303, re.findall("alert.>([^<]*)", answer.text)
+    [_, layer] = document(client)["layers"]
+    assert layer["zone"]["points"] == [["0", "0"], [str(int(panel["width"]) - 6), "3"], ["24", panel["height"]]]
 
 
 def test_layers_are_moved_renamed_and_taken_out(client):

@@ -1,12 +1,14 @@
 """Changing the stack of layers: add one where somebody pointed, drag, rename, take out, lay elsewhere."""
 
 from collections.abc import Callable, Mapping
+from fractions import Fraction
 from typing import Any
 
 from flask import Blueprint, flash, redirect, request, url_for
 from flask.typing import ResponseReturnValue
 
 from dividers.core.base.errors import BadInput, BadJob
+from dividers.core.base.lengths import read_length, write_kept
 from dividers.core.base.whole import whole
 from dividers.core.job.layers import ALL
 from dividers.core.job_file.layer_reader import MOST_LAYERS
@@ -57,7 +59,7 @@ def _zone(opened: editing.Opened, piece: str, form: Mapping[str, str]) -> tuple[
             return {"rect": {key: value or "0" for key, value in sides.items()}}, None
         case "points":
             pairs = [[part.strip() for part in pair.split(",")] for pair in form.get("points", "").split(";") if pair.strip()]
-            return {"points": pairs}, None
+            return {"points": [_from_left_and_top(opened, piece, pair) for pair in pairs]}, None
         case "part":
             layer, color, at, panel = layer_edits.part_at(opened.revision.document, piece, form.get("part", ""))
             first = opened.piece(piece).surface.panels[0].name
@@ -70,6 +72,26 @@ def _zone(opened: editing.Opened, piece: str, form: Mapping[str, str]) -> tuple[
                 raise BadInput("Choose the parts it is laid in.", "color")
             return {"cells": stack[at_layer].name, "color": key or None, "each": each}, key or None
     return ALL, None
+
+
+def _from_left_and_top(opened: editing.Opened, piece: str, pair: list[str]) -> list[str]:
+    """A corner as the job file has it, of one that may be written from the right or the bottom: “54, bottom 0”. Raises BadInput."""
+    panel, unit = opened.piece(piece).surface.panels[0], opened.job.units
+    sizes = (("right", "left", panel.width_mm), ("bottom", "top", panel.height_mm))
+    found = []
+    for text, (far, near, size) in zip(pair, sizes, strict=False):
+        word, _, length = text.partition(" ")
+        if word.lower() == far:
+            text = write_kept(size - _length(length, unit), unit)
+        found.append(length if word.lower() == near else text)
+    return [*found, *pair[2:]]
+
+
+def _length(text: str, unit: str) -> Fraction:
+    try:
+        return read_length(text, unit).mm
+    except BadInput as fault:
+        raise BadInput(fault.message, "points", text) from fault
 
 
 @blueprint.post("/<int:layer>")
