@@ -66,6 +66,19 @@ def test_a_wall_worked_by_hand():
     assert [(float(pack.size), many) for pack, many in tape.packs] == [(55.0, 1)]
 
 
+@pytest.mark.parametrize(
+    ("width", "bought"), [("12 in", [Fraction(1, 16)]), ("40 in", [Fraction(1, 16)]), ("144 in", [Fraction(1, 4)])]
+)
+def test_what_one_tester_pot_covers_is_bought_as_one(width, bought):
+    """At 400 ft²/gal and two coats with what stays on the roller, half of 24 in x its height: half a pint covers 11 ft² so."""
+    job = wall(panel={"width": width, "height": "24 in"}, pattern={"count": 6})
+    job["products"]["paint"] = {"kind": "paint", "spread": "400 ft2/gal"}
+    job["pieces"][0]["method"]["paint"] = {"ink": "paint"}
+    found = line(shopping(job), "Ink")
+    assert [pack.size / US_GALLON_L for pack, _ in found.packs] == bought
+    assert (found.need.amount <= US_GALLON_L / 16) == (bought == [Fraction(1, 16)])
+
+
 def test_a_glaze_is_told_apart_and_edges_take_their_seal():
     job = wall()
     job["products"]["glaze"] = {"kind": "paint", "spread": "10 m2/L", "glaze_parts": 4}

@@ -11,6 +11,10 @@ ENAMEL: Product = {
     "kind": "paint", "binder": "water", "sheen": "satin", "spread": "11 m2/L", "touch_dry": "1 h", "recoat": "4 h", "tape_safe": "24 h",
     "wet_edge": "8 min",
 }  # fmt: skip
+QUICK_PAINT: Product = {
+    "kind": "paint", "binder": "water", "sheen": "matte", "spread": "12 m2/L", "touch_dry": "30 min", "recoat": "2 h", "tape_safe": "6 h",
+    "wet_edge": "5 min",
+}  # fmt: skip
 FLOOR_ENAMEL: Product = {
     "kind": "paint", "binder": "oil", "sheen": "gloss", "spread": "12 m2/L", "touch_dry": "4 h", "recoat": "16 h", "tape_safe": "3 d",
     "wet_edge": "20 min",
@@ -43,7 +47,7 @@ class Beginning:
     paints: Mapping[str, Product]
     tapes: Mapping[str, Product]
     method: Mapping[str, Any] = field(default_factory=dict)
-    margin: Mapping[str, str] = field(default_factory=dict)  # by side, with units
+    border: bool = False  # a taped border is left all round
     edges: Mapping[str, str] = field(default_factory=dict)  # by side, where they aren't taped
     width: str = "Width"
     height: str = "Height"
@@ -51,8 +55,18 @@ class Beginning:
     copies: bool = False
     help: str = ""
 
+    def said(self, units: str) -> str:
+        """What is good to know of it, in a job's units.
 
+        >>> BY_SURFACE["paper"].said("in")
+        'a taped border of 3/4 in is left all round'
+        """
+        return f"a taped border of {BORDERS[units]} is left all round" if self.border else self.help
+
+
+BORDERS = {"in": "3/4 in", "cm": "2 cm", "mm": "20 mm"}
 ALL_FREE = dict.fromkeys(("top", "right", "bottom", "left"), "free")  # nothing lies beyond that paint could spoil
+FURNITURE_PAINTS = {"enamel": ENAMEL, "quick furniture paint": QUICK_PAINT}
 WALL_TAPES = {"delicate tape": DELICATE, "masking tape": MASKING}
 BEGINNINGS = (
     Beginning("wall", "Wall", "Wall", "wall", "smooth", {"wall paint": WALL_PAINT}, WALL_TAPES, help="corner to corner, floor to ceiling"),
@@ -65,9 +79,9 @@ BEGINNINGS = (
         "wall-ceiling", "Wall and ceiling", "Wall and ceiling", "wall", "smooth", {"wall paint": WALL_PAINT}, WALL_TAPES,
         more="How far over the ceiling", help="the pattern runs over the corner without a break",
     ),
-    Beginning("panel", "Door or cabinet panel", "Panel", "furniture", "smooth", {"enamel": ENAMEL}, WALL_TAPES, help="the flat part that is painted"),
+    Beginning("panel", "Door or cabinet panel", "Panel", "furniture", "smooth", FURNITURE_PAINTS, WALL_TAPES, help="the flat part that is painted"),
     Beginning(
-        "drawers", "Drawer fronts", "Drawer front", "furniture", "smooth", {"enamel": ENAMEL}, WALL_TAPES, edges=ALL_FREE, copies=True,
+        "drawers", "Drawer fronts", "Drawer front", "furniture", "smooth", FURNITURE_PAINTS, WALL_TAPES, edges=ALL_FREE, copies=True,
         help="one front; how many are alike",
     ),
     Beginning("floor", "Floor", "Floor", "floor", "grain", {"floor enamel": FLOOR_ENAMEL}, {"masking tape": MASKING, "delicate tape": DELICATE}, height="Length"),
@@ -81,8 +95,7 @@ BEGINNINGS = (
     ),
     Beginning(
         "paper", "Paper", "Sheet", "paper", "cold-pressed", {"watercolour": WATERCOLOUR, "acrylic": ACRYLIC}, {"narrow tape": NARROW},
-        method={"pull": "dry"}, margin=dict.fromkeys(("top", "right", "bottom", "left"), "20 mm"),
-        help="a taped border of 20 mm is left all round",
+        method={"pull": "dry"}, border=True,
     ),
 )  # fmt: skip
 BY_SURFACE = {each.key: each for each in BEGINNINGS}
@@ -90,13 +103,13 @@ FIRST_PATTERN: Mapping[str, Any] = {"kind": "stripes", "direction": "vertical", 
 
 
 def begun_piece(
-    of: Beginning, width: str, height: str, more: str, base_on: bool, copies: int, colors: tuple[str, str]
+    of: Beginning, width: str, height: str, more: str, base_on: bool, copies: int, colors: tuple[str, str], units: str
 ) -> dict[str, Any]:
-    """A piece of a surface as it was measured, in equal stripes to be changed. Lengths are texts as typed; `colors` are base and first."""
+    """A piece of a surface as it was measured, in equal stripes to be changed. Lengths are texts as typed, in `units`; `colors` are base and first."""
     base, first = colors
     panel: dict[str, Any] = {"name": of.name.lower(), "width": width, "height": height}
-    if of.margin:
-        panel["margin"] = dict(of.margin)
+    if of.border:
+        panel["margin"] = dict.fromkeys(("top", "right", "bottom", "left"), BORDERS[units])
     if of.edges:
         panel["edges"] = dict(of.edges)
     surface: dict[str, Any] = {"kind": of.kind, "texture": of.texture, "panels": [panel]}

@@ -22,6 +22,7 @@ USUAL_L = {
     "cm": (Fraction(3, 8), Fraction(3, 4), Fraction(5, 2)),
     "mm": (Fraction(3, 8), Fraction(3, 4), Fraction(5, 2)),
 }
+TESTER_L = {"in": US_GALLON_L / 16, "cm": Fraction(1, 8), "mm": Fraction(1, 8)}  # a pot to try a colour: 8 fl oz, 125 mL
 CARTRIDGE_L = Fraction(3, 10)
 ROUND_TO = 10_000
 
@@ -75,7 +76,7 @@ def shopping_of(plan: Plan, choices: Mapping[str, tuple[RoundChoice, ...]]) -> S
 def _line(job: Job, need: Need) -> ShoppingLine:
     supply = job.supplies.get(need.item, Supply())
     missing = max(Fraction(round(need.amount * ROUND_TO), ROUND_TO) - supply.stock, Fraction(0))
-    packs = packs_for(missing, _packs(job, need, supply))
+    packs = packs_for(missing, _packs(job, need, supply, missing))
     priced = bool(packs) and all(pack.price is not None for pack, _ in packs)
     cost = (
         sum((pack.price * many for pack, many in packs if pack.price is not None), Fraction(0)) if priced or not packs else None
@@ -83,8 +84,8 @@ def _line(job: Job, need: Need) -> ShoppingLine:
     return ShoppingLine(need, supply.stock, missing, packs, cost, priced)
 
 
-def _packs(job: Job, need: Need, supply: Supply) -> Sequence[Pack]:
-    """The sizes an item is sold in: as given, a roll's own length, or usual ones."""
+def _packs(job: Job, need: Need, supply: Supply, missing: Fraction) -> Sequence[Pack]:
+    """The sizes an item is sold in: as given, a roll's own length, or usual ones; a tester pot where one is enough."""
     if supply.sizes:
         prices = (*supply.prices, *(None for _ in supply.sizes))
         return [Pack(size, price) for size, price in zip(supply.sizes, prices, strict=False)]
@@ -94,7 +95,8 @@ def _packs(job: Job, need: Need, supply: Supply) -> Sequence[Pack]:
         return [Pack(product.roll_mm / 1000 if isinstance(product, Tape) else Fraction(50), price)]
     if need.item == "clear caulk":
         return [Pack(CARTRIDGE_L, price)]
-    return [Pack(size) for size in USUAL_L[job.units]]
+    tester = TESTER_L[job.units]
+    return [Pack(tester)] if missing <= tester else [Pack(size) for size in USUAL_L[job.units]]
 
 
 def runs_out(plan: Plan) -> list[str]:

@@ -66,7 +66,7 @@ PAINTS = {key: product for each in BEGINNINGS for key, product in each.paints.it
 def _job_for(asked: SumAsked) -> Job:
     """A job with the paint and the air that were asked about."""
     of = BY_SURFACE["wall"]
-    piece = begun_piece(of, "100", "100", "", False, 1, ("base", "first"))
+    piece = begun_piece(of, "100", "100", "", False, 1, ("base", "first"), "mm")
     key = asked.text("paint")
     if key not in PAINTS:
         raise BadInput("Choose one of the paints.", "paint")

@@ -103,7 +103,7 @@ def _piece(
     if faults:
         raise BadSizes(faults)
     piece = begun_piece(
-        of, wanted.width.strip(), wanted.height.strip(), wanted.more.strip(), wanted.base_on, copies or 1, colors
+        of, wanted.width.strip(), wanted.height.strip(), wanted.more.strip(), wanted.base_on, copies or 1, colors, units
     )
     piece["method"] |= usual_way(connection, of.kind, units)
     if wanted.pattern:
