@@ -49,11 +49,12 @@ def test_tabbing_through_fields_presses_no_button(quiet, address, milliseconds):
 
 def test_a_button_pressed_while_a_save_is_under_way_still_counts_and_once(quiet, address):
     quiet.goto(f"{address}{BOOTH}/measure")
+    unfold(quiet, "in-the-way-0")
     slow(quiet, 700)
     openings = len(job(quiet, address)["pieces"][0]["surface"]["panels"][0].get("openings", []))
     with quiet.expect_request(lambda sent: sent.method == "POST"):  # it is on its way
         quiet.get_by_label("Width", exact=True).first.fill("70")
-    quiet.get_by_role("button", name="Add something in the way").dblclick()
+    quiet.get_by_role("button", name="Add something else").dblclick()
     quiet.get_by_label("Height", exact=True).first.fill("61")
     expect(quiet.get_by_label("Height", exact=True).first).to_have_value("61")
     saved(quiet)

@@ -176,9 +176,10 @@ def test_pieces_are_added_copied_moved_and_deleted(sheet, address):
 def test_openings_come_and_go(sheet, address):
     sheet.goto(f"{address}{BOOTH}/measure")
     expect(sheet.locator("#drawing .opening")).to_have_count(1)
-    sheet.get_by_role("button", name="Add something in the way").click()
+    unfold(sheet, "in-the-way-0")
+    sheet.get_by_role("button", name="Add knob").click()
     expect(sheet.locator("#drawing .opening")).to_have_count(2)
-    sheet.get_by_role("button", name="Remove Opening: Opening 2").click()
+    sheet.get_by_role("button", name="Remove Opening: Knob").click()
     expect(sheet.locator("#drawing .opening")).to_have_count(1)
 
 

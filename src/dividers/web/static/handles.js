@@ -45,8 +45,7 @@
     picture?.querySelector(".layer-handles")?.remove();
     if (!picture || !data || frame().classList.contains("draws")) return;
     const layer = element("g", { class: "layer-handles" }), half = HALF_PX / scale();
-    for (const handle of data.all) {
-      if (!field(handle) || field(handle).type === "hidden") continue;
+    for (const handle of apart()) {
       const across = handle.axis ? { width: 3 * half, height: half } : { width: half, height: 3 * half };
       const x = handle === held && !handle.axis ? handle.zero + handle.way * at : handle.x, y = handle === held && handle.axis ? handle.zero + handle.way * at : handle.y;
       const box = element("rect", { class: `handle${handle === held ? " held" : ""}`, x: x - across.width / 2, y: y - across.height / 2, rx: half / 2, ...across });
@@ -64,7 +63,13 @@
     data = frame()?.dataset.handles ? JSON.parse(frame().dataset.handles) : null;
     if (data && svg()) paint();
   };
-  const nearest = (point) => data.all.filter((handle) => field(handle)).map((handle) => ({ handle, gap: Math.hypot(handle.x - point.x, handle.y - point.y) })).sort((a, b) => a.gap - b.gap)[0];
+  // Those that can be taken hold of: of a small opening, whose sides lie too near each other on the screen, the first.
+  const apart = () => {
+    const least = 4 * HALF_PX / scale(), found = [];
+    for (const handle of data.all) if (field(handle) && field(handle).type !== "hidden" && (handle === held || !found.some((other) => Math.hypot(other.x - handle.x, other.y - handle.y) < least))) found.push(handle);
+    return found;
+  };
+  const nearest = (point) => apart().map((handle) => ({ handle, gap: Math.hypot(handle.x - point.x, handle.y - point.y) })).sort((a, b) => a.gap - b.gap)[0];
   const take = (handle, text) => {
     const own = field(handle), parts = handle.turn === null ? null : own.value.split(/,\s*/);
     if (parts) parts[handle.turn] = text;

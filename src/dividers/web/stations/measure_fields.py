@@ -7,6 +7,7 @@ from typing import Any
 
 from dividers.core.base.lengths import read_off
 from dividers.core.job.document import READINGS, Document, look_up
+from dividers.core.job.in_the_way import offered_on
 from dividers.core.job.method import UNSEEN
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.surface import BASE_ON, SIDES, TO_PAINT, WRAP, Opening, Panel
@@ -54,7 +55,12 @@ def on_drawing(piece: Piece, fields: Sequence[Field]) -> dict[str, Any]:
         if there
         else []
     )
-    return {"measures": pairs, "on_drawing": names if there else [], "readings": sum(len(panel.readings) for panel in panels)}
+    return {
+        "measures": pairs,
+        "on_drawing": names if there else [],
+        "readings": sum(len(panel.readings) for panel in panels),
+        "in_the_way": offered_on(piece.surface.kind),
+    }
 
 
 def _base_options(piece: Piece) -> tuple[tuple[str, str], ...]:

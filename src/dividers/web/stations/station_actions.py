@@ -9,6 +9,7 @@ from dividers.core.base.whole import whole
 from dividers.core.job.document import Document, free_key, look_up, put
 from dividers.core.job.surface import SIDES
 from dividers.core.patterns import BY_KEY
+from dividers.services.jobs.openings import add_opening
 from dividers.web.stations.measure_actions import survey_action
 
 Act = Callable[[Document, str], None]
@@ -22,7 +23,7 @@ def action_of(action: str) -> Act | None:
     numbers = [number for number in map(_place, places) if number is not None]
     match name, numbers:
         case "add-opening", [panel]:
-            return lambda document, piece: _add_opening(document, f"{piece}.surface.panels.{panel}")
+            return lambda document, piece: add_opening(document, piece, panel, places[-1])
         case "remove-opening", [panel, number]:
             return lambda document, piece: _remove(document, f"{piece}.surface.panels.{panel}.openings", number)
         case "add-panel", []:
@@ -116,14 +117,6 @@ def _moved(order: list[str], color: str, way: str) -> list[str]:
     to = min(max(at + (-1 if way == "earlier" else 1), 0), len(order) - 1)
     rest = [key for key in order if key != color]
     return [*rest[:to], color, *rest[to:]]
-
-
-def _add_opening(document: Document, panel: str) -> None:
-    """A small opening in a free corner of the panel, to be measured."""
-    usual = {"in": "6", "cm": "15", "mm": "150"}[document["units"]]
-    openings = look_up(document, f"{panel}.openings") or []
-    new = {"name": f"Opening {len(openings) + 1}", "left": "0", "top": "0", "width": usual, "height": usual}
-    put(document, f"{panel}.openings", [*openings, new])
 
 
 def _add_panel(document: Document, piece: str) -> None:
