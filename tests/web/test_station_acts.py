@@ -326,3 +326,21 @@ def test_two_colours_change_places_wherever_a_pattern_names_them(client):
     assert turns()["colors"] == ["brass", "madder"]
     assert turns()["pinstripe_color"] == "brass"
     assert "border_color" not in turns()
+
+
+def test_marks_are_read_from_the_level_line_that_measure_advises(client):
+    wall = "/jobs/1/foyer-wall"
+
+    def press(action):
+        revision = re.search(r'name="revision" value="(\d+)"', client.get(f"{wall}/measure").text)[1]
+        client.post(f"{wall}/measure", data={"revision": revision, "action": action})
+
+    page = client.get(f"{wall}/measure").text
+    press(advised := re.search(r'value="(level:[^"]+)"', page)[1])
+    marks = client.get(f"{wall}/marks").text
+    assert "Level line, from top left: 1" in marks and "Left edge, from the level line, up and down" in marks
+    assert 'class="level"' in marks
+    struck = json.loads(client.get("/jobs/1.json").text)["pieces"][3]["method"]["level_line"]
+    assert advised == f"level:{struck}" and "Read them from the corners again" in client.get(f"{wall}/measure").text
+    press("level:")
+    assert "level line" not in client.get(f"{wall}/marks").text

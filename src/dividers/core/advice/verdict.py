@@ -52,7 +52,8 @@ class Way:
 class Verdict:
     """What the readings of one panel say, and what to do.
 
-    `more` are readings that would show more; `side` is the side to measure across from, None where either does.
+    `more` are readings that would show more; `side` is the side to measure across from, None where either does; `level` how far down the left
+    side to strike a level line to measure from, as it is read, empty where measuring down from the top does.
     """
 
     panel: str
@@ -61,6 +62,7 @@ class Verdict:
     more: tuple[str, ...]
     datum: tuple[str, ...]
     side: str | None
+    level: str
     ways: tuple[Way, ...]
     recommended: str
     why: str
@@ -129,6 +131,7 @@ class _VerdictWriter:
             more=tuple(self._more()),
             datum=(self._level(), across),
             side=side,
+            level=self._middle() if self._wants_level() else "",
             ways=() if true else tuple(self._ways()),
             recommended=recommended,
             why=why,
@@ -187,16 +190,23 @@ class _VerdictWriter:
         if self.flat:
             return self._struck_across()
         fall = self.quad.corners[1][1] - self.quad.corners[0][1]
-        middle = self.say(self.quad.length(LEFT) / 2)
         line = (
-            f"Mark one point at the left, about {middle} down, strike a level line across through it, "
+            f"Mark one point at the left, about {self._middle()} down, strike a level line across through it, "
             "and measure up and down from that line"
         )
         if not self.knows(FALL):
             return f"{line}: whether the {self.top} is level isn't known."
-        if abs(fall) <= float(self.limits.unnoticed_mm):
+        if not self._wants_level():
             return f"The {self.top} is level to {self.say(max(abs(fall), NOTHING_MM))}: measuring down from it is safe."
         return f"{line}. If you measured down from the {self.top}, its {self.say(fall)} would show in every horizontal line."
+
+    def _middle(self) -> str:
+        return self.say(self.quad.length(LEFT) / 2)
+
+    def _wants_level(self) -> bool:
+        """Whether what is measured down from the top would show that it isn't level, or may."""
+        fall = self.quad.corners[1][1] - self.quad.corners[0][1]
+        return not self.flat and not (self.knows(FALL) and abs(fall) <= float(self.limits.unnoticed_mm))
 
     def _struck_across(self) -> str:
         """Where nothing is level or plumb the line that is measured from is the surface's own."""

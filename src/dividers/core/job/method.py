@@ -182,6 +182,15 @@ class Method:
         default="left",
         forms=WHERE,
     )
+    level_line_mm: Fraction | None = file_key(
+        LengthText(Fraction(0)),
+        "Level line to measure from",
+        "struck so far down from the top at the left; all that lies above and below is read from it. Empty: from the corners",
+        default=None,
+        name="level_line",
+        forms=WHERE,
+        since="0.2.0",
+    )
     order: tuple[str, ...] = file_key(ListOf(PaletteKey(), 60), "Order of colours", "first to be painted first", default=())
     rates: Rates = file_key(Object.of(Rates), default=Rates())
     tape_waste_percent: int = file_key(

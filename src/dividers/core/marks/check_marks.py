@@ -10,6 +10,7 @@ from fractions import Fraction
 
 from dividers.core.base.lengths import Graduation, read_off
 from dividers.core.job.surface import Marked, Panel
+from dividers.core.marks.level_line import NAME as LEVEL_LINE
 from dividers.core.marks.marks import Mark
 from dividers.core.survey.blunders import likely_mistake
 
@@ -49,9 +50,9 @@ def check_line(
     pinstripe_mm: Fraction,
 ) -> LineCheck:
     """Compare a line's marks, in the order along it, with what was found at each (None where nothing was)."""
-    runs = [_run(mark) for _, mark in marks]
+    runs = [mark.run_mm for _, mark in marks]
     offs = [None if at is None else at - run for run, at in zip(runs, _padded(found, len(runs)), strict=True)]
-    mixed = len({mark.datum.rpartition(" ")[2] for _, mark in marks if not mark.datum.startswith("centre")}) > 1
+    mixed = len({mark.datum.rpartition(" ")[2] for _, mark in marks if not mark.datum.startswith(("centre", LEVEL_LINE))}) > 1
     drift, general = _general(runs, offs, graduation, mixed)
     bad = [off is not None and abs(off - common) > graduation.step_mm for off, common in zip(offs, drift, strict=True)]
     ends = [number for number, off in enumerate(offs) if off is not None]
@@ -69,11 +70,6 @@ def check_line(
         rows.append(FoundMark(key, mark, run, at, off, bad[number], said, text))
     first = marks[0][1]
     return LineCheck(first.panel, first.line, tuple(rows), tuple(general))
-
-
-def _run(mark: Mark) -> Fraction:
-    """What a mark reads, negative to the left of the centre."""
-    return -mark.reading.rounded_mm if mark.datum.endswith("to the left") else mark.reading.rounded_mm
 
 
 def _padded(found: Sequence[Fraction | None], count: int) -> list[Fraction | None]:

@@ -63,7 +63,7 @@ def _along(panel: Panel, outline: Quad, line: int, axis: int, point: Point, datu
     if axis == 1:
         through = panel.field_quad.side(line) if line in DOWN_FROM else (point, (x, y + 1.0))
         if line == VERTICAL:
-            through = _down_vertical(panel, point)
+            through = down_vertical(panel, point)
         if panel.on_fold:
             return exact(math.dist(point, crossing(through, outline.side(BOTTOM)))), UP_FROM.get(line, "bottom")
         return exact(math.dist(point, crossing(through, outline.side(TOP)))), DOWN_FROM.get(line, "top")
@@ -77,7 +77,7 @@ def _along(panel: Panel, outline: Quad, line: int, axis: int, point: Point, datu
     return exact(math.dist(point, left)), f"{where}left"
 
 
-def _down_vertical(panel: Panel, point: Point) -> tuple[Point, Point]:
+def down_vertical(panel: Panel, point: Point) -> tuple[Point, Point]:
     """The vertical through a point: plumb, or leaning as the field does where the pattern follows it."""
     x, y = point
     if not (panel.shape and panel.shape.follows):

@@ -6,20 +6,26 @@ Every mark is read from one datum and rounded once; nothing is stepped off.
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from fractions import Fraction
 
 from dividers.core.base.lengths import Graduation, Reading, exact, read_off
 from dividers.core.cells.layout import Layout
+from dividers.core.geometry.quads import LEFT, RIGHT
 from dividers.core.geometry.shapes import Point
 from dividers.core.job.method import LASER, Method
 from dividers.core.job.products import Colour
 from dividers.core.marks.along_lines import Host, distance_along, read_along
 from dividers.core.marks.carried import carried_in
 from dividers.core.marks.common_verticals import on_common_verticals
+from dividers.core.marks.level_line import NAME as LEVEL_NAME
+from dividers.core.marks.level_line import LevelLine, level_line_of
 from dividers.core.marks.line_places import LinePlaces, MarkPlace, grid_square, in_opening
-from dividers.core.marks.mark_distances import ALONG, run_to
+from dividers.core.marks.mark_distances import ALONG, DOWN_FROM, run_to
 from dividers.core.marks.mark_places import INSIDE, MARKED_SIDES, corners_of, find_places, margins_of, marks_made
 from dividers.core.marks.pencil_sides import pencil_sides
 from dividers.core.marks.third_marks import third_marks
+
+BEFORE_ALL = -1  # the line that others are read from
 
 
 @dataclass(frozen=True)
@@ -43,6 +49,12 @@ class Mark:
     on_fold: bool = False
     origin: Point | None = None
     hook: Point | None = None
+
+    @property
+    def run_mm(self) -> Fraction:
+        """What it reads, negative to the left of the centre and above the level line, so that the marks of a line ascend."""
+        backward = self.datum.endswith(("to the left", "upward"))
+        return -self.reading.rounded_mm if backward else self.reading.rounded_mm
 
     @property
     def from_where(self) -> str:
@@ -74,7 +86,11 @@ def plan_marks(
     Lines that are left in the base colour are marked in their middle where reserve tape goes on them, else where tape's edge goes.
     """
     layout = layout.plain if layout.plain and reserve_tape else layout
-    return _as_marks(layout, _places(layout, method, graduation, palette or {}), method, graduation)
+    places = _places(layout, method, graduation, palette or {})
+    level = level_line_of(layout.panel, method)
+    if level and any(place.axis == 1 or place.key[0] in (LEFT, RIGHT) for place in places):
+        places = [MarkPlace((BEFORE_ALL, 0), LEVEL_NAME, 1, level.start(), LEVEL_NAME), *places]
+    return _as_marks(layout, places, method, graduation)
 
 
 def plan_dots(layout: Layout, points: Sequence[Point], method: Method, graduation: Graduation) -> tuple[Mark, ...]:
@@ -90,6 +106,7 @@ def _as_marks(layout: Layout, places: Sequence[MarkPlace], method: Method, gradu
     names: dict[str, int] = {}
     marks: list[Mark] = []
     margins = bool(margins_of(layout.panel))
+    level = level_line_of(layout.panel, method)
     for key in sorted(lines):
         upward = layout.panel.on_fold  # as the tape measure runs
         here = sorted(lines[key], key=lambda place: place.along(upward))
@@ -97,7 +114,7 @@ def _as_marks(layout: Layout, places: Sequence[MarkPlace], method: Method, gradu
         names[name] = names.get(name, 0) + 1
         if names[name] > 1:
             name = f"{name} ({names[name]})"
-        made = [_mark(layout, place, name, method.datum, graduation, 0, margins) for place in here]
+        made = [_mark(layout, place, name, method.datum, graduation, 0, margins, level) for place in here]
         if key[0] >= len(MARKED_SIDES) or method.mark_order == "along":
             made = _from_the_hook(made)
         else:
@@ -112,8 +129,22 @@ def _from_the_hook(marks: Sequence[Mark]) -> list[Mark]:
     return sorted(marks, key=lambda mark: (datums.index(mark.datum), mark.reading.rounded_mm - mark.reading.error_mm))
 
 
-def _mark(layout: Layout, place: MarkPlace, name: str, datum: str, graduation: Graduation, turn: int, margins: bool) -> Mark:
+def _mark(
+    layout: Layout,
+    place: MarkPlace,
+    name: str,
+    datum: str,
+    graduation: Graduation,
+    turn: int,
+    margins: bool,
+    level: LevelLine | None,
+) -> Mark:
     x, y = place.point
+    if level and place.what == LEVEL_NAME:
+        return Mark(layout.panel.name, x, y, name, DOWN_FROM[LEFT], read_off(level.down, graduation), turn, place.what)
+    if level and (place.key[0] in (LEFT, RIGHT) or (place.axis == 1 and not place.host)):
+        run, start = level.run_to(place.key[0], place.point)
+        return Mark(layout.panel.name, x, y, name, start, read_off(run, graduation), turn, place.what, place.side)
     if place.host:
         run = exact(distance_along(place.host, place.point))
         reading = read_off(run, graduation)

@@ -14,9 +14,11 @@ from dividers.core.cells.lit_sides import lit_sides
 from dividers.core.geometry import polygons
 from dividers.core.geometry.contours import box_of
 from dividers.core.geometry.ledger import NOTHING
+from dividers.core.geometry.quads import RIGHT, crossing
 from dividers.core.geometry.shapes import Floats, Point
 from dividers.core.job.products import Colour
 from dividers.core.job.surface import Panel, Rectangle
+from dividers.core.marks.level_line import NAME as LEVEL_LINE
 from dividers.core.marks.mark_places import lines_to_mark
 from dividers.core.output.hand_shapes import shapes_on
 from dividers.core.output.scene import Area, Dot, Label, Scene, Stroke, View
@@ -308,6 +310,11 @@ class _SceneBuilder:
             if mark.panel == panel.name and self.view.marks_of in (None, mark.layer):
                 run = mark.x if mark.line in ("top edge", "bottom edge") else mark.y
                 sides.setdefault(mark.line, []).append((run, f"m{number}", (mark.x, mark.y)))
+                if mark.what == LEVEL_LINE:
+                    ends = crossing(((0.0, mark.y), (1.0, mark.y)), panel.outline_quad.side(RIGHT))
+                    self.strokes.append(
+                        Stroke("level", self._on_sheet(placed, (mark.x, mark.y)), self._on_sheet(placed, ends), f"m{number}")
+                    )
                 if mark.what == "dot":
                     self.dots.append(Dot(self._on_sheet(placed, (mark.x, mark.y)), f"m{number}"))
         for side, marks in sides.items():

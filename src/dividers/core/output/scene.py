@@ -28,7 +28,7 @@ class Area:
 
 @dataclass(frozen=True)
 class Stroke:
-    """A straight line with a role: snap, check, tick, facing, ruler, fold, start, bright or shade."""
+    """A straight line with a role: snap, level, check, tick, facing, ruler, fold, start, bright or shade."""
 
     role: str
     start: Point

@@ -73,7 +73,13 @@ def draw_scene(canvas: Any, scene: Scene, at: Callable[[Point], Point], scale: f
             if area.sign:
                 _sign(canvas, at(area.sign), area.state == "paint", max(scene.em * scale * 0.7, 4))
     canvas.setDash()
-    looks = {"ruler": (QUIET, 0.4), "tick": (ACCENT, 1.0), "snap": ("#3a6ea5", 0.5), "check": (QUIET, 0.4)}
+    looks = {
+        "ruler": (QUIET, 0.4),
+        "tick": (ACCENT, 1.0),
+        "snap": ("#3a6ea5", 0.5),
+        "level": ("#3a6ea5", 0.8),
+        "check": (QUIET, 0.4),
+    }
     for stroke in scene.strokes:
         color, width = looks.get(stroke.role, (INK, 0.5))
         canvas.setStrokeColor(color)

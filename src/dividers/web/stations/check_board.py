@@ -9,7 +9,6 @@ from flask import request
 from dividers.core.base.lengths import write_kept
 from dividers.core.job.surface import Panel
 from dividers.core.marks.check_marks import check_diagonals, check_line
-from dividers.core.marks.marks import Mark
 from dividers.core.plan.piece_plan import PiecePlan
 from dividers.services.jobs.editing import Opened
 from dividers.web.stations.mark_list import grouped
@@ -36,15 +35,11 @@ def marked_board(plan: PiecePlan, opened: Opened, typed: Mapping[str, Any]) -> d
 def _line(plan: PiecePlan, opened: Opened, panel: Panel, line: str, typed: Mapping[str, Any]) -> dict[str, Any]:
     job = opened.job
     marks = [(f"m{n}", mark) for n, mark in enumerate(plan.marks, 1) if mark.panel == panel.name and mark.line == line]
-    marks.sort(key=lambda pair: (pair[1].datum.endswith(" right"), _along(pair[1])))  # from one end, then from the other
+    marks.sort(key=lambda pair: (pair[1].datum.endswith(" right"), pair[1].run_mm))  # from one end, then from the other
     found = panel.marked.lines.get(line, ())
     check = check_line(marks, found, job.graduation, job.units, plan.piece.pattern.values.get("pinstripe") or Fraction(0))
     texts = typed.get("found") or ["" if row.found_mm is None else write_kept(row.found_mm, job.units) for row in check.rows]
     return {"panel": panel.name, "line": line, "check": check, "texts": texts}
-
-
-def _along(mark: Mark) -> Fraction:
-    return -mark.reading.rounded_mm if mark.datum.endswith("to the left") else mark.reading.rounded_mm
 
 
 def _diagonals(plan: PiecePlan, opened: Opened, panel: Panel, typed: Mapping[str, Any]) -> dict[str, Any]:

@@ -6,6 +6,7 @@ from markupsafe import Markup
 
 from dividers.core.base.lengths import Graduation
 from dividers.core.marks.found_lines import BESIDE, EDGE, ENDS, EYE, LEVEL, PLUMB, STRUCK
+from dividers.core.marks.level_line import NAME as LEVEL_LINE
 from dividers.core.marks.marks import Mark
 from dividers.core.marks.snaps import snaps_of
 from dividers.core.marks.tape_measure import draw_tape
@@ -33,7 +34,7 @@ def grouped(plan: PiecePlan) -> list[MarkGroup]:
     for number, mark in enumerate(plan.marks, 1):
         group = groups.setdefault(
             (mark.layer, mark.panel, mark.line),
-            MarkGroup(mark.panel if several else "", mark.line, mark.from_where, [], names[mark.layer]),
+            MarkGroup(mark.panel if several else "", mark.line, _group_from(mark), [], names[mark.layer]),
         )
         group.rows.append((mark.order, f"m{number}", mark))
     return [group._replace(rows=sorted(group.rows, key=lambda row: row[0])) for group in groups.values()]
@@ -53,6 +54,11 @@ class MarkLines(NamedTuple):
     groups: list[MarkGroup]
     left_out: int
     snaps: dict[str, str]
+
+
+def _group_from(mark: Mark) -> str:
+    """Where the marks of a line are read from: one by one says which way from a level line."""
+    return "the level line, up and down" if mark.datum.startswith(LEVEL_LINE) else mark.from_where
 
 
 def listed(plan: PiecePlan) -> MarkLines:

@@ -18,6 +18,8 @@ def survey_action(name: str, places: Sequence[str]) -> Callable[[Document, str],
             return lambda document, piece: _take_way(document, piece, fit, border)
         case "datum", [side] if side in DATUMS:
             return lambda document, piece: put(document, f"{piece}.method.datum", side)
+        case "level", [down]:
+            return lambda document, piece: put(document, f"{piece}.method.level_line", down or None)
         case "measure-opening", [panel, number, way] if _numbers(panel, number) and way in OPENING_WAYS:
             return lambda document, piece: _measure(document, f"{piece}.surface.panels.{panel}.openings.{number}", way)
         case (("aside" | "drop-reading"), [panel, key, number]) if _numbers(panel, number) and key in READINGS:
