@@ -64,9 +64,10 @@
     if (data && svg()) paint();
   };
   // Those that can be taken hold of: of a small opening, whose sides lie too near each other on the screen, the first.
+  const thing = (handle) => handle.field.slice(0, handle.field.lastIndexOf("."));
   const apart = () => {
     const least = 4 * HALF_PX / scale(), found = [];
-    for (const handle of data.all) if (field(handle) && field(handle).type !== "hidden" && (handle === held || !found.some((other) => Math.hypot(other.x - handle.x, other.y - handle.y) < least))) found.push(handle);
+    for (const handle of data.all) if (field(handle) && field(handle).type !== "hidden" && (handle === held || !found.some((other) => thing(other) === thing(handle) && Math.hypot(other.x - handle.x, other.y - handle.y) < least))) found.push(handle);
     return found;
   };
   const nearest = (point) => apart().map((handle) => ({ handle, gap: Math.hypot(handle.x - point.x, handle.y - point.y) })).sort((a, b) => a.gap - b.gap)[0];

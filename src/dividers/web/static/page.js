@@ -192,9 +192,11 @@
     if (!location.hash) scrollTo(0, tops[COLUMNS.length]);
   }
 
-  // A row of pieces that is too long begins with the one that is looked at.
-  const row = document.querySelector("#pieces ol"), piece = row?.querySelector(".here");
-  if (piece && row.scrollWidth > row.clientWidth) row.scrollLeft = piece.offsetLeft - row.offsetLeft - 12;
+  // A row of pieces or layers that is too long begins with the one that is looked at.
+  for (const row of document.querySelectorAll("#pieces ol, .layer-strip ol")) {
+    const here = row.querySelector(".here");
+    if (here && row.scrollWidth > row.clientWidth) row.scrollLeft = here.offsetLeft - row.offsetLeft - 12;
+  }
 
   // A browser's own picker beside a date writes it into the field, where it can also be typed.
   document.addEventListener("change", (event) => {
