@@ -56,6 +56,8 @@ PANEL = "pieces.0.surface.panels.0"
         ({"piece": {"base": "gold"}}, "pieces.0.base"),
         ({"piece": {"copies": -1}}, "pieces.0.copies"),
         ({"method": {"tape": "sticky"}}, "pieces.0.method.tape"),
+        ({"method": {"tape": []}}, "pieces.0.method.tape"),
+        ({"method": {"paint": {"ink": {}}}}, "pieces.0.method.paint.ink"),
         ({"method": {"coats": {"ink": 99}}}, "pieces.0.method.coats.ink"),
         ({"method": {"paint": {"gold": "x"}}}, "pieces.0.method.paint.gold"),
         ({"job": {"units": "furlongs"}}, "units"),

@@ -271,7 +271,7 @@ class ProductKey(Plain):
 
     def parse(self, written: Any, reader: Reader) -> Any:
         there = {key: product for key, product in reader.findings.products.items() if isinstance(product, self.made)}
-        if written not in there:
+        if not isinstance(written, str) or written not in there:
             raise BadInput(f"{quoted(written)} isn't known. Choose one of: {', '.join(there)}.")
         return there[written]
 
