@@ -117,7 +117,7 @@ def test_what_lies_below_is_changed_in_its_own_layer(sheet, address):
 def test_a_line_in_each_band_takes_two_presses(sheet, address):
     sheet.goto(f"{address}/jobs/1/booth-front/pattern")
     sheet.locator("#drawing .cell").first.click()
-    sheet.get_by_role("button", name="A line in the middle of each").click()
+    sheet.get_by_role("button", name="A line in the middle of each").dblclick()
     expect(sheet.locator("[data-layer-row]")).to_have_count(2)
     zone = sheet.request.get(f"{address}/jobs/1.json").json()["pieces"][0]["layers"][1]["zone"]
     assert zone["color"] == "madder" and zone["each"] is True

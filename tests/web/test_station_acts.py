@@ -343,4 +343,6 @@ def test_marks_are_read_from_the_level_line_that_measure_advises(client):
     struck = json.loads(client.get("/jobs/1.json").text)["pieces"][3]["method"]["level_line"]
     assert advised == f"level:{struck}" and "Read them from the corners again" in client.get(f"{wall}/measure").text
     press("level:")
-    assert "level line" not in client.get(f"{wall}/marks").text
+    assert 'name="method.level_line"' in client.get(f"{wall}/marks").text
+    assert 'name="method.level_line"' not in client.get("/jobs/1/stage-floor/marks").text
+    assert "from the level line" not in client.get(f"{wall}/marks").text

@@ -52,7 +52,7 @@
     const line = own.querySelector("[data-part-line]"), of = `${on ?? layer}:${now?.dataset.partColor ?? ""}`;
     line.hidden = !now || !banded.includes(Number(on ?? layer)) || !layerForm()?.querySelector(`[name=color] option[value="${of}"]`);
     own.addEventListener("click", (event) => {
-      if (event.target.closest("[data-part-line]")) return lineInEach(of);
+      if (event.target.closest("[data-part-line]")) { shut(); return lineInEach(of); } // gone at once: a second press adds no second line
       const chosen = event.target.closest("[data-part-color]");
       if (chosen) { shut(); color(part, now.dataset.partColor, chosen.dataset.partColor); frame().focus({ preventScroll: true }); }
       if (event.target.closest("[data-part-layer]")) { own.remove(); document.dispatchEvent(new CustomEvent("dividers:lay-in", { detail: part })); }

@@ -10,6 +10,7 @@ from dividers.core.base.quantities import spread
 from dividers.core.job.document import Document, look_up
 from dividers.core.job.model import Job, Piece
 from dividers.core.job.products import SHEENS, Paint, Tape
+from dividers.core.job.surface import FLAT_KINDS
 from dividers.core.job.usual import SPREAD_M2_L
 from dividers.core.job_file.first_values import first_document, first_value
 from dividers.core.job_file.job_reader import SUPPLY
@@ -125,6 +126,8 @@ def _marks(job: Job, piece: Piece) -> Iterator[Field]:
     usual = usual_graduation(job.units)
     options = tuple(sorted(graduations, key=lambda option: option[0] != usual))
     for field in _here("marks", job, piece):
+        if field.name == "method.level_line" and piece.surface.kind in FLAT_KINDS and piece.method.level_line_mm is None:
+            continue  # nothing is level there
         yield replace(field, kind="select", options=options) if field.name == "/graduation" else field
 
 
